@@ -1,0 +1,471 @@
+package lanternshed.core.cli;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintWriter;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
+import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.work.Comparison;
+import lanternshed.core.work.ImageBuilder;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Recipe;
+import lanternshed.core.work.Rescue;
+import lanternshed.core.work.RescueMap;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** What can be done with an image file. Originals are opened for reading only. */
+@Command(
+    name = "image",
+    description = "Inspect, list, get, check, build, rescue and compare images.")
+final class ImageCommand implements Runnable {
+  @Spec private CommandSpec spec;
+
+  @Override
+  public void run() {
+    spec.commandLine().usage(Output.of(spec));
+  }
+
+  // ---- inspect ----------------------------------------------------------------------------------
+
+  record Inspected(
+      long sectors,
+      String scheme,
+      List<Entry> entries,
+      List<VolumeRow> volumes,
+      List<Survey.GeometrySource> geometry,
+      List<Output.Said> findings) {}
+
+  record Entry(
+      int number,
+      long start,
+      long length,
+      String type,
+      String typeName,
+      boolean active,
+      boolean container,
+      String firstChs,
+      String lastChs) {}
+
+  record VolumeRow(
+      int number,
+      long start,
+      long length,
+      String kind,
+      String label,
+      boolean readable,
+      long files,
+      long folders,
+      long bytes,
+      long clusterBytes,
+      long freeBytes,
+      List<String> systemFiles) {}
+
+  @Command(description = "Table, volumes, geometry and findings of an image.")
+  int inspect(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
+    PrintWriter out = Output.of(spec);
+    try (FileMedium m = FileMedium.open(file)) {
+      Survey s = survey(m);
+      if (json) Output.json(out, inspected(s));
+      else print(out, s);
+      return exit(s);
+    }
+  }
+
+  private static Survey survey(FileMedium m) {
+    Survey s = Surveyor.survey(m);
+    if (m.tailBytes() == 0) return s;
+    List<Finding> more = new ArrayList<>(s.findings());
+    more.add(
+        Finding.wrong(
+            "U-1",
+            "end of the file",
+            "The file ends "
+                + m.tailBytes()
+                + " B into a sector: it was cut, or is not a raw image.",
+            "Compare its length with the source."));
+    return new Survey(s.sectors(), s.table(), s.volumes(), s.geometry(), more);
+  }
+
+  private static int exit(Survey s) {
+    if (s.volumes().isEmpty()) return Shed.UNUSABLE;
+    boolean wrong = s.allFindings().stream().anyMatch(f -> f.weight() != Finding.Weight.NOTE);
+    return wrong ? Shed.FINDINGS : Shed.CLEAN;
+  }
+
+  private static Inspected inspected(Survey s) {
+    List<Entry> entries =
+        s.table().stream()
+            .flatMap(t -> t.entries().stream())
+            .map(
+                e ->
+                    new Entry(
+                        e.number(),
+                        e.start(),
+                        e.length(),
+                        String.format("%02X", e.type()),
+                        e.typeName(),
+                        e.active(),
+                        e.container(),
+                        e.first().toString(),
+                        e.last().toString()))
+            .toList();
+    List<VolumeRow> volumes =
+        s.volumes().stream()
+            .map(
+                v ->
+                    new VolumeRow(
+                        v.number(),
+                        v.start(),
+                        v.length(),
+                        v.kind(),
+                        v.label(),
+                        v.readable(),
+                        v.files(),
+                        v.folders(),
+                        v.bytes(),
+                        v.use().clusterBytes(),
+                        v.use().freeBytes(),
+                        v.systemFiles()))
+            .toList();
+    return new Inspected(
+        s.sectors(),
+        s.table().isPresent() ? s.table().get().scheme() : "none",
+        entries,
+        volumes,
+        s.geometry(),
+        Output.Said.of(s.allFindings()));
+  }
+
+  private static void print(PrintWriter out, Survey s) {
+    out.println(Say.sectors(s.sectors()) + ", " + Say.mib(s.sectors() * 512));
+    s.table()
+        .ifPresent(
+            t -> {
+              out.println("Table: " + t.scheme());
+              for (TableEntry e : t.entries()) {
+                out.printf(
+                    "  %d%s %12s + %-12s %02X %s%n",
+                    e.number(),
+                    e.active() ? "*" : " ",
+                    Say.count(e.start()),
+                    Say.count(e.length()),
+                    e.type(),
+                    e.typeName());
+              }
+            });
+    for (Survey.Found v : s.volumes()) {
+      out.printf(
+          "Volume %d: %s %s, %s, %s in files, %s free, clusters of %s%n",
+          v.number(),
+          v.kind(),
+          v.label(),
+          Say.plural(v.files(), "file", "files"),
+          Say.size(v.bytes()),
+          Say.size(v.use().freeBytes()),
+          Say.size(v.use().clusterBytes()));
+    }
+    for (Survey.GeometrySource g : s.geometry()) {
+      out.printf(
+          "Geometry: %d heads, %d sectors by %s (%s)%n",
+          g.heads(), g.sectors(), g.source(), g.evidence());
+    }
+    Output.findings(out, s.allFindings());
+  }
+
+  // ---- files ------------------------------------------------------------------------------------
+
+  record Listed(int volume, String kind, String label, List<Row> files) {}
+
+  record Row(String path, boolean folder, long bytes, String attributes, String time) {}
+
+  @Command(description = "All files and folders of one volume.")
+  int list(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--json") boolean json) {
+    PrintWriter out = Output.of(spec);
+    try (FileMedium m = FileMedium.open(file)) {
+      Opened v = volume(m, number);
+      List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
+      if (json)
+        Output.json(out, new Listed(v.number(), v.volume().kind(), v.volume().label(), rows));
+      else {
+        for (Row r : rows) {
+          out.printf(
+              "%14s  %s  %-5s %s%n",
+              r.folder() ? "folder" : Say.count(r.bytes()), r.time(), r.attributes(), r.path());
+        }
+      }
+      return Shed.CLEAN;
+    }
+  }
+
+  private static Row row(Node n) {
+    int date = n.stamp() >>> 16;
+    int time = n.stamp() & 0xFFFF;
+    String stamp =
+        String.format(
+            "%04d-%02d-%02d %02d:%02d:%02d",
+            1980 + (date >> 9),
+            date >> 5 & 15,
+            date & 31,
+            time >> 11,
+            time >> 5 & 63,
+            (time & 31) * 2);
+    StringBuilder a = new StringBuilder();
+    if ((n.attributes() & 1) != 0) a.append('r');
+    if ((n.attributes() & 2) != 0) a.append('h');
+    if ((n.attributes() & 4) != 0) a.append('s');
+    if ((n.attributes() & 32) != 0) a.append('a');
+    return new Row(n.path(), n.folder(), n.bytes(), a.toString(), stamp);
+  }
+
+  @Command(description = "Copies one file out of an image.")
+  int get(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Parameters(paramLabel = "PATH") String path,
+      @Parameters(paramLabel = "OUT") Path to,
+      @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--json") boolean json) {
+    try (FileMedium m = FileMedium.open(file)) {
+      FatVolume v = volume(m, number).volume();
+      Node node =
+          v.all().stream()
+              .filter(n -> !n.folder() && n.path().equalsIgnoreCase(path))
+              .findFirst()
+              .orElseThrow(
+                  () -> new ShedException("There is no file " + path + " in this volume."));
+      try (OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW)) {
+        v.read(
+            node,
+            (b, at, n) -> {
+              try {
+                o.write(b, at, n);
+              } catch (IOException e) {
+                throw new UncheckedIOException(e);
+              }
+            });
+      } catch (IOException | UncheckedIOException e) {
+        throw new ShedException(
+            "The file " + to + " cannot be written: " + e.getMessage() + ".", e);
+      }
+      if (json) Output.json(Output.of(spec), row(node));
+      else Output.of(spec).println(node.path() + ", " + Say.bytes(node.bytes()));
+      return Shed.CLEAN;
+    }
+  }
+
+  private record Opened(int number, FatVolume volume) {}
+
+  private static Opened volume(Medium m, int number) {
+    Optional<FatVolume> bare = number <= 0 ? FatVolume.recognise(m) : Optional.empty();
+    var table = new Mbr().read(m);
+    if (table.isEmpty()) {
+      return new Opened(
+          0,
+          bare.orElseThrow(
+              () -> new ShedException("This image holds no volume that can be read.")));
+    }
+    for (TableEntry e : table.get().volumes()) {
+      if (number > 0 && e.number() != number || e.start() >= m.sectors()) continue;
+      Optional<FatVolume> v = FatVolume.recognise(new SliceMedium(m, e.start(), e.length()));
+      if (v.isPresent()) return new Opened(e.number(), v.get());
+    }
+    throw new ShedException(
+        number > 0
+            ? "Volume " + number + " is not there or cannot be read."
+            : "This image holds no volume that can be read.");
+  }
+
+  // ---- check ------------------------------------------------------------------------------------
+
+  record Checked(boolean clean, List<Output.Said> findings) {}
+
+  @Command(description = "Checks table and volumes; changes nothing.")
+  int check(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
+    PrintWriter out = Output.of(spec);
+    try (FileMedium m = FileMedium.open(file)) {
+      Survey s = survey(m);
+      int exit = exit(s);
+      if (json) Output.json(out, new Checked(exit == 0, Output.Said.of(s.allFindings())));
+      else {
+        Output.findings(out, s.allFindings());
+        if (exit == 0) out.println("Clean.");
+      }
+      return exit;
+    }
+  }
+
+  // ---- build ------------------------------------------------------------------------------------
+
+  record Built(
+      long sectors, boolean proved, long files, List<String> differing, List<LinkRow> boot) {}
+
+  record LinkRow(String rule, String name, String verdict, String evidence) {}
+
+  @Command(description = "Builds an image from a recipe and proves it.")
+  int build(
+      @Parameters(paramLabel = "RECIPE") Path recipeFile,
+      @Parameters(paramLabel = "OUT") Path to,
+      @Option(names = "--source", description = "the image that the content comes from") Path from,
+      @Option(names = "--json") boolean json) {
+    Recipe recipe = Recipe.parse(text(recipeFile));
+    Path half = to.resolveSibling(to.getFileName() + ".half");
+    if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
+    delete(half);
+    try (FileMedium source = from == null ? null : FileMedium.open(from);
+        FileMedium target = FileMedium.create(half, recipe.sectors())) {
+      Optional<Medium> s = Optional.ofNullable(source);
+      ImageBuilder.build(recipe, s, target, Progress.NONE);
+      ImageBuilder.Proof p = ImageBuilder.prove(recipe, s, target, recipe.sectors(), Progress.NONE);
+      Files.move(half, to);
+      List<LinkRow> links =
+          p.boot().links().stream()
+              .map(l -> new LinkRow(l.rule(), l.name(), l.verdict().name(), l.evidence()))
+              .toList();
+      PrintWriter out = Output.of(spec);
+      if (json) {
+        Output.json(out, new Built(recipe.sectors(), p.proved(), p.files(), p.differing(), links));
+      } else {
+        Output.findings(out, p.table());
+        Output.findings(out, p.volumes());
+        for (LinkRow l : links) {
+          out.printf("%-4s %-8s %s: %s%n", l.rule(), l.verdict(), l.name(), l.evidence());
+        }
+        out.println(
+            (p.proved() ? "Proved: " : "Not proved: ") + Say.sectors(recipe.sectors()) + ".");
+      }
+      return p.proved() ? Shed.CLEAN : Shed.FINDINGS;
+    } catch (IOException e) {
+      throw new ShedException("The image cannot be kept: " + e.getMessage() + ".", e);
+    } finally {
+      delete(half);
+    }
+  }
+
+  private static String text(Path file) {
+    try {
+      if (Files.size(file) > 4 << 20) throw new ShedException(file + " is too long for a recipe.");
+      return Files.readString(file);
+    } catch (IOException e) {
+      throw new ShedException("The recipe " + file + " does not read: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private static void delete(Path p) {
+    try {
+      Files.deleteIfExists(p);
+    } catch (IOException e) {
+      throw new ShedException("The file " + p + " cannot be removed: " + e.getMessage() + ".", e);
+    }
+  }
+
+  // ---- rescue and compare -----------------------------------------------------------------------
+
+  record Rescued(
+      long sectors,
+      long read,
+      long late,
+      long lost,
+      List<RescueMap.Range> failed,
+      String sha256,
+      String crc32,
+      List<String> chunks) {}
+
+  @Command(description = "Images a medium; goes on where the map beside the image says.")
+  int rescue(
+      @Parameters(paramLabel = "SOURCE") Path from,
+      @Parameters(paramLabel = "IMAGE") Path to,
+      @Option(names = "--retries", defaultValue = "2") int retries,
+      @Option(names = "--json") boolean json) {
+    try (FileMedium source = FileMedium.open(from)) {
+      Path map = to.resolveSibling(to.getFileName() + ".map");
+      Rescue.Report r =
+          Rescue.run(source, to, map, new Rescue.Settings(retries, true), Progress.NONE);
+      if (json) {
+        Output.json(
+            Output.of(spec),
+            new Rescued(
+                r.sectors(),
+                r.read(),
+                r.late(),
+                r.lost(),
+                r.failed(),
+                r.digests().sha256(),
+                String.format("%08x", r.digests().crc32()),
+                r.digests().chunks()));
+      } else {
+        Output.of(spec)
+            .println(
+                Say.sectors(r.read() + r.late())
+                    + " read, "
+                    + Say.count(r.lost())
+                    + " lost, SHA-256 "
+                    + r.digests().sha256());
+      }
+      return r.lost() == 0 ? Shed.CLEAN : Shed.FINDINGS;
+    }
+  }
+
+  record Compared(
+      boolean identical,
+      long compared,
+      long differing,
+      long first,
+      long longer,
+      List<long[]> ranges) {}
+
+  @Command(description = "Compares two images sector by sector.")
+  int compare(
+      @Parameters(paramLabel = "A") Path a,
+      @Parameters(paramLabel = "B") Path b,
+      @Option(names = "--json") boolean json) {
+    try (FileMedium x = FileMedium.open(a);
+        FileMedium y = FileMedium.open(b)) {
+      Comparison c = Comparison.of(x, y, 0, Progress.NONE, "comparing");
+      if (json) {
+        Output.json(
+            Output.of(spec),
+            new Compared(
+                c.identical(), c.compared(), c.differing(), c.first(), c.longer(), c.ranges()));
+      } else if (c.identical()) {
+        Output.of(spec).println("Identical, " + Say.sectors(c.compared()) + ".");
+      } else {
+        Output.of(spec)
+            .println(
+                Say.sectors(c.differing())
+                    + (c.differing() == 1 ? " differs" : " differ")
+                    + (c.first() < 0 ? "" : ", the first is " + Say.count(c.first()))
+                    + (c.longer() == 0
+                        ? "."
+                        : "; the "
+                            + (c.longer() > 0 ? "first" : "second")
+                            + " is longer by "
+                            + Say.sectors(Math.abs(c.longer()))
+                            + "."));
+      }
+      return c.identical() ? Shed.CLEAN : Shed.FINDINGS;
+    }
+  }
+}

@@ -1,0 +1,42 @@
+package lanternshed.core.cli;
+
+import java.io.PrintWriter;
+import lanternshed.core.measure.ShedException;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+
+/** The command line. Exit 0: clean; 1: there are findings; 2: what was given cannot be used. */
+@Command(
+    name = "shed",
+    description = "Reads, builds, rescues and compares disk images of old machines.",
+    subcommands = {ImageCommand.class, PegsCommand.class, Bench.class},
+    mixinStandardHelpOptions = true)
+public final class Shed implements Runnable {
+  static final int CLEAN = 0;
+  static final int FINDINGS = 1;
+  static final int UNUSABLE = 2;
+
+  @Override
+  public void run() {
+    CommandLine.usage(this, System.out);
+  }
+
+  public static void main(String[] args) {
+    System.exit(run(args, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
+  }
+
+  /** Runs one command with its output going to {@code out}; used by the tests as well. */
+  static int run(String[] args, PrintWriter out, PrintWriter err) {
+    CommandLine line = new CommandLine(new Shed());
+    line.setOut(out);
+    line.setErr(err);
+    line.setExecutionExceptionHandler(
+        (e, c, r) -> {
+          if (!(e instanceof ShedException)) throw e;
+          err.println(e.getMessage());
+          return UNUSABLE;
+        });
+    line.getCommandSpec().exitCodeOnInvalidInput(UNUSABLE);
+    return line.execute(args);
+  }
+}

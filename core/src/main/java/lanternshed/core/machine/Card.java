@@ -1,0 +1,50 @@
+package lanternshed.core.machine;
+
+import java.util.Comparator;
+import java.util.List;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+
+/**
+ * A card as it is known: by its label only, or measured.
+ *
+ * @param labelBytes decimal bytes of the label; 0 where only the measure is known
+ * @param measured true sectors; 0 while it is not measured
+ */
+public record Card(String name, long labelBytes, long measured) {
+
+  private static final long STEP = 16 * Say.MIB;
+
+  /** Sectors to plan with: the true count, or U-3's share of the label. */
+  public long planSectors() {
+    return measured > 0 ? measured : labelBytes / 100 * 93 / STEP * STEP / 512;
+  }
+
+  public Sum sum() {
+    if (measured > 0) {
+      return Sum.of("U-3", "Card as measured")
+          .note("card", name)
+          .sectorsAsSize(measured)
+          .because("Its true sector count is known, so it counts and not the label.")
+          .lift("a larger card")
+          .done();
+    }
+    return Sum.of("U-3", "Card by its label")
+        .note("card", name)
+        .bytes("", "label, decimal", labelBytes)
+        .line("×", "share to count on", 93, "93 %")
+        .bytes("=", "at least", labelBytes / 100 * 93)
+        .bytes("÷", "whole steps of 16 MiB", STEP)
+        .sectorsAsSize(planSectors())
+        .because(
+            "Makers count 1 MB as 1 000 000 bytes and may leave out up to 7 %. Until the card is measured,"
+                + " this is what every card of the label holds.")
+        .lift("measure the card")
+        .done();
+  }
+
+  /** The smallest of the drawer (G-18): an image for several cards must fit it. */
+  public static Card smallest(List<Card> drawer) {
+    return drawer.stream().min(Comparator.comparingLong(Card::planSectors)).orElseThrow();
+  }
+}

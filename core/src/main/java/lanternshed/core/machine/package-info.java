@@ -1,0 +1,2 @@
+/** Machine profiles as data, and the ceilings ("pegs") that lie between a card and a file. */
+package lanternshed.core.machine;

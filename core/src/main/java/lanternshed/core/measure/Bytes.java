@@ -1,0 +1,33 @@
+package lanternshed.core.measure;
+
+/** Little-endian fields of on-disk structures, unsigned as the specifications mean them. */
+public final class Bytes {
+  private Bytes() {}
+
+  public static int u8(byte[] b, int at) {
+    return b[at] & 0xFF;
+  }
+
+  public static int u16(byte[] b, int at) {
+    return b[at] & 0xFF | (b[at + 1] & 0xFF) << 8;
+  }
+
+  public static long u32(byte[] b, int at) {
+    return u16(b, at) | (long) u16(b, at + 2) << 16;
+  }
+
+  public static void put16(byte[] b, int at, int v) {
+    b[at] = (byte) v;
+    b[at + 1] = (byte) (v >> 8);
+  }
+
+  public static void put32(byte[] b, int at, long v) {
+    put16(b, at, (int) v);
+    put16(b, at + 2, (int) (v >> 16));
+  }
+
+  public static boolean allZero(byte[] b, int from, int to) {
+    for (int i = from; i < to; i++) if (b[i] != 0) return false;
+    return true;
+  }
+}

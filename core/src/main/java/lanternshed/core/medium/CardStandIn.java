@@ -1,0 +1,68 @@
+package lanternshed.core.medium;
+
+/**
+ * A stand-in for a memory card: it claims so many sectors and really has so many. Where it has
+ * fewer than it claims, addresses past its end wrap to its start, as false-capacity cards do.
+ */
+public final class CardStandIn extends Wrapper {
+  private final long claimed;
+  private final long real;
+  private final String name;
+  private final Pace pace;
+
+  /**
+   * @param base holds at least {@code real} sectors
+   * @param claimed sectors as the card answers when asked
+   * @param real sectors that it keeps apart
+   */
+  public CardStandIn(Medium base, String name, long claimed, long real, Pace pace) {
+    super(base);
+    if (real < 1 || real > base.sectors() || claimed < real) {
+      throw new MediumException(
+          "A card stand-in of " + claimed + " sectors cannot have " + real + " real ones.");
+    }
+    this.name = name;
+    this.claimed = claimed;
+    this.real = real;
+    this.pace = pace;
+  }
+
+  @Override
+  public long sectors() {
+    return claimed;
+  }
+
+  @Override
+  public void read(long lba, int count, byte[] into, int at) {
+    bound(lba, count);
+    pace.spend(count * 25_000L);
+    wrapped(lba, count, at, (place, n, offset) -> base.read(place, n, into, offset));
+  }
+
+  @Override
+  public void write(long lba, int count, byte[] from, int at) {
+    bound(lba, count);
+    pace.spend(count * 60_000L);
+    wrapped(lba, count, at, (place, n, offset) -> base.write(place, n, from, offset));
+  }
+
+  @Override
+  public String name() {
+    return name;
+  }
+
+  private interface Run {
+    void at(long place, int count, int offset);
+  }
+
+  private void wrapped(long lba, int count, int at, Run run) {
+    while (count > 0) {
+      long place = lba % real;
+      int n = (int) Math.min(count, real - place);
+      run.at(place, n, at);
+      lba += n;
+      at += n * sectorSize();
+      count -= n;
+    }
+  }
+}

@@ -1,0 +1,153 @@
+package lanternshed.core.medium;
+
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+
+/**
+ * A plain file, or a device node that the caller was allowed to open, as a medium of 512-byte
+ * sectors. A tail shorter than a sector is left out of {@link #sectors()} and told by {@link
+ * #tailBytes()}.
+ */
+public final class FileMedium implements Medium {
+  private static final int SECTOR = 512;
+  private final FileChannel channel;
+  private final String name;
+  private final long bytes;
+  private final boolean writable;
+
+  private FileMedium(FileChannel channel, String name, long bytes, boolean writable) {
+    this.channel = channel;
+    this.name = name;
+    this.bytes = bytes;
+    this.writable = writable;
+  }
+
+  /** Opens for reading only: how every original is opened. */
+  public static FileMedium open(Path path) {
+    return open(path, false);
+  }
+
+  /** Opens an existing file for reading and writing. */
+  public static FileMedium openWritable(Path path) {
+    return open(path, true);
+  }
+
+  private static FileMedium open(Path path, boolean writable) {
+    try {
+      FileChannel ch =
+          writable
+              ? FileChannel.open(path, StandardOpenOption.READ, StandardOpenOption.WRITE)
+              : FileChannel.open(path, StandardOpenOption.READ);
+      return new FileMedium(ch, name(path), ch.size(), writable);
+    } catch (NoSuchFileException e) {
+      throw new MediumException("There is no file " + name(path) + ".", e);
+    } catch (IOException e) {
+      throw new MediumException("The file " + name(path) + " cannot be opened: " + why(e) + ".", e);
+    }
+  }
+
+  /**
+   * Makes a file of that many sectors, sparse, replacing nothing: the file must not exist yet.
+   *
+   * @throws MediumException where it exists or the disk refuses
+   */
+  public static FileMedium create(Path path, long sectors) {
+    if (Files.exists(path)) {
+      throw new MediumException("The file " + name(path) + " exists already and is not replaced.");
+    }
+    try {
+      RandomAccessFile file = new RandomAccessFile(path.toFile(), "rw");
+      file.setLength(Math.multiplyExact(sectors, (long) SECTOR));
+      return new FileMedium(file.getChannel(), name(path), sectors * SECTOR, true);
+    } catch (IOException e) {
+      throw new MediumException("The file " + name(path) + " cannot be made: " + why(e) + ".", e);
+    }
+  }
+
+  @Override
+  public int sectorSize() {
+    return SECTOR;
+  }
+
+  @Override
+  public long sectors() {
+    return bytes / SECTOR;
+  }
+
+  /** Bytes after the last whole sector; not zero means the file was cut or is not a raw image. */
+  public int tailBytes() {
+    return (int) (bytes % SECTOR);
+  }
+
+  @Override
+  public void read(long lba, int count, byte[] into, int at) {
+    bound(lba, count);
+    ByteBuffer buffer = ByteBuffer.wrap(into, at, count * SECTOR);
+    long position = lba * SECTOR;
+    try {
+      while (buffer.hasRemaining()) {
+        int n = channel.read(buffer, position);
+        if (n < 0) throw new EOFException("it became shorter while it was read");
+        position += n;
+      }
+    } catch (IOException e) {
+      // A real device node answers a bad sector with an input/output error: that is a hole, not an
+      // end.
+      throw (UnreadableException)
+          new UnreadableException(name, lba + (position / SECTOR - lba)).initCause(e);
+    }
+  }
+
+  @Override
+  public void write(long lba, int count, byte[] from, int at) {
+    bound(lba, count);
+    if (!writable) throw new MediumException(name + " was opened for reading only.");
+    ByteBuffer buffer = ByteBuffer.wrap(from, at, count * SECTOR);
+    long position = lba * SECTOR;
+    try {
+      while (buffer.hasRemaining()) position += channel.write(buffer, position);
+    } catch (IOException e) {
+      throw new MediumException(
+          "Writing " + name + " stopped at sector " + position / SECTOR + ": " + why(e) + ".", e);
+    }
+  }
+
+  @Override
+  public void flush() {
+    try {
+      if (writable) channel.force(false);
+    } catch (IOException e) {
+      throw new MediumException(name + " could not be made safe on disk: " + why(e) + ".", e);
+    }
+  }
+
+  @Override
+  public void close() {
+    try {
+      channel.close();
+    } catch (IOException e) {
+      throw new MediumException(name + " could not be closed: " + why(e) + ".", e);
+    }
+  }
+
+  @Override
+  public String name() {
+    return name;
+  }
+
+  private static String name(Path path) {
+    return String.valueOf(path.getFileName());
+  }
+
+  private static String why(IOException e) {
+    String m = e.getMessage();
+    return m == null ? e.getClass().getSimpleName() : m.replaceAll("\\.$", "");
+  }
+}

@@ -1,0 +1,107 @@
+package lanternshed.core.plan;
+
+import java.util.List;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Peg;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Sum;
+
+/**
+ * The planner's answer.
+ *
+ * @param card the card it is planned for: the smallest of the drawer
+ * @param reach sectors that the machine can use of it
+ * @param outOfReach sectors of the card that it cannot
+ * @param geometry what the target firmware's disk call shows
+ * @param imageSectors how long the image will be: to the end of the last volume's cylinder
+ * @param lifts what other firmware of this machine would reach
+ * @param verdicts every rule that holds, warns or stops, the stopping ones first
+ * @param steps what is typed on the machine itself
+ * @param buildable whether nothing stops it
+ */
+public record Plan(
+    String machine,
+    String firmware,
+    String system,
+    Card card,
+    List<Peg> pegs,
+    Peg binding,
+    long reach,
+    long outOfReach,
+    Sum reachBecause,
+    Sum outOfReachBecause,
+    Geometry geometry,
+    long imageSectors,
+    PlanRequest.Strategy strategy,
+    PlanRequest.School school,
+    boolean keepBootCode,
+    List<PlannedVolume> volumes,
+    List<StrategyView> strategies,
+    List<Lift> lifts,
+    List<Verdict> verdicts,
+    List<MachineStep> steps,
+    boolean buildable) {
+
+  /**
+   * One volume of the layout.
+   *
+   * @param letter as the system will give it (P-7)
+   * @param source number of the old volume whose content goes in; −1 for none
+   * @param tableSector sector of its extended table; 0 for a primary volume
+   * @param slack for each cluster size what the surveyed files would waste
+   * @param usedBytes bytes of the files that go in
+   */
+  public record PlannedVolume(
+      String letter,
+      String label,
+      int source,
+      long start,
+      long length,
+      long tableSector,
+      boolean logical,
+      boolean active,
+      int type,
+      String typeName,
+      String kind,
+      int clusterBytes,
+      int clusters,
+      long usedBytes,
+      Sum layout,
+      List<Slack> slack) {
+    public long end() {
+      return start + length;
+    }
+  }
+
+  /**
+   * What the surveyed files waste at one cluster size (F-3).
+   *
+   * @param largestSectors the largest volume with this cluster
+   */
+  public record Slack(
+      int clusterBytes, long wasteBytes, long largestSectors, boolean chosen, Sum because) {}
+
+  /** A strategy with what it keeps and loses here. */
+  public record StrategyView(
+      PlanRequest.Strategy key,
+      String title,
+      boolean possible,
+      List<String> keeps,
+      List<String> loses) {}
+
+  /** Another firmware of this machine and what it would reach. */
+  public record Lift(String what, long reach) {}
+
+  /** How a rule stands. */
+  public enum Weight {
+    STOPS,
+    WARNS,
+    HOLDS
+  }
+
+  /** One rule's verdict in words, with its sum. */
+  public record Verdict(Weight weight, String rule, String text, Sum because) {}
+
+  /** A step on the machine itself: what to do, and the exact value to type. */
+  public record MachineStep(String text, String value) {}
+}

@@ -1,0 +1,65 @@
+package lanternshed.core.plan;
+
+import java.util.List;
+import lanternshed.core.machine.Card;
+
+/**
+ * What the user has chosen; everything else the planner works out.
+ *
+ * @param machine key of a profile
+ * @param firmware key of one of its firmware variants; "" for the usual one
+ * @param system key of a system's generation; "" for the usual one
+ * @param drawer other cards that the image must fit as well (G-18); may be empty
+ * @param volumes the volumes wanted, in order; empty to be proposed
+ * @param keepBootCode whether the source's own boot code is kept in a rebuild
+ */
+public record PlanRequest(
+    String machine,
+    String firmware,
+    String system,
+    Card card,
+    List<Card> drawer,
+    Strategy strategy,
+    School school,
+    List<Wish> volumes,
+    boolean keepBootCode) {
+
+  /** How the new image comes from the old one. */
+  public enum Strategy {
+    CLONE("Clone"),
+    GROW("Clone and grow"),
+    REBUILD("Rebuild");
+
+    private final String title;
+
+    Strategy(String title) {
+      this.title = title;
+    }
+
+    public String title() {
+      return title;
+    }
+  }
+
+  /** The two schools of where a volume starts (G-16). */
+  public enum School {
+    /** At a head boundary, ending on a cylinder, as the systems of the time expect. */
+    MACHINE,
+    /** At a multiple of 4 MiB, as flash likes. */
+    FLASH
+  }
+
+  /**
+   * One volume wanted.
+   *
+   * @param end the sector that it should end before; 0 for as far as it goes
+   * @param clusterBytes bytes of a cluster; 0 for the size's default
+   * @param source number of the old volume whose content goes in; −1 for none
+   */
+  public record Wish(String label, long end, int clusterBytes, int source) {}
+
+  public PlanRequest {
+    drawer = List.copyOf(drawer);
+    volumes = List.copyOf(volumes);
+  }
+}

@@ -1,0 +1,72 @@
+package lanternshed.core.survey;
+
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.table.TableReading;
+import lanternshed.core.volume.Volume;
+
+/**
+ * What was found on a medium.
+ *
+ * @param sectors of 512 bytes
+ * @param table the table; empty where the medium has none
+ * @param volumes in the order of the table
+ * @param geometry every source of heads and sectors (G-15)
+ * @param findings of the medium itself and of its table; those of a volume stand with the volume
+ */
+public record Survey(
+    long sectors,
+    Optional<TableReading> table,
+    List<Found> volumes,
+    List<GeometrySource> geometry,
+    List<Finding> findings) {
+
+  /**
+   * One volume.
+   *
+   * @param number as in the table; 0 where the medium has none
+   * @param kind "FAT16", or what is known of a volume that is not read yet
+   * @param readable whether its files could be read
+   * @param active whether it is marked to boot
+   * @param sizes length of each file, for slack by cluster size (F-3)
+   * @param rootEntries entries taken in the root folder
+   * @param systemFiles the files that stand first in the root with the system mark (F-11)
+   * @param bootCode whether its boot sector has code
+   */
+  public record Found(
+      int number,
+      long start,
+      long length,
+      String kind,
+      String label,
+      boolean readable,
+      boolean active,
+      Volume.Use use,
+      long files,
+      long folders,
+      long bytes,
+      long[] sizes,
+      int rootEntries,
+      List<String> systemFiles,
+      boolean bootCode,
+      List<Finding> findings) {}
+
+  /** One source of a geometry: what it says and where it was read. */
+  public record GeometrySource(String source, int heads, int sectors, String evidence) {}
+
+  /** All findings, the weightiest first. */
+  public List<Finding> allFindings() {
+    return Stream.concat(findings.stream(), volumes.stream().flatMap(v -> v.findings().stream()))
+        .sorted(Comparator.comparing(Finding::weight))
+        .toList();
+  }
+
+  /** The heads and sectors that the sources agree on; empty where they do not. */
+  public Optional<GeometrySource> agreedGeometry() {
+    long different = geometry.stream().map(g -> g.heads() * 1000 + g.sectors()).distinct().count();
+    return different == 1 ? Optional.of(geometry.get(0)) : Optional.empty();
+  }
+}

@@ -1,0 +1,39 @@
+package lanternshed.core.table;
+
+import lanternshed.core.measure.Chs;
+
+/**
+ * One volume as its table describes it.
+ *
+ * @param number 1–4 for the entries of the first sector, 5 and up for logical volumes
+ * @param start first sector on the medium
+ * @param length sectors
+ * @param type the scheme's type code
+ * @param typeName the type in words
+ * @param active whether it is marked to boot
+ * @param container whether it only holds other volumes
+ * @param first start as the table says it in C/H/S
+ * @param last end as the table says it in C/H/S
+ * @param tableSector the sector in which this entry stands
+ */
+public record TableEntry(
+    int number,
+    long start,
+    long length,
+    int type,
+    String typeName,
+    boolean active,
+    boolean container,
+    Chs first,
+    Chs last,
+    long tableSector) {
+
+  /** First sector after the volume. */
+  public long end() {
+    return start + length;
+  }
+
+  public boolean logical() {
+    return number > 4;
+  }
+}

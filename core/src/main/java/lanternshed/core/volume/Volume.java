@@ -1,0 +1,51 @@
+package lanternshed.core.volume;
+
+import java.util.List;
+import lanternshed.core.measure.Finding;
+
+/**
+ * A filesystem on a medium, opened for reading. What lies on disk is not trusted: chains are
+ * bounded by the volume, and what makes no sense is a finding of {@link #check()}.
+ */
+public interface Volume {
+
+  /**
+   * How the volume is used.
+   *
+   * @param clusterBytes bytes of one allocation unit
+   * @param clusters how many units there are for data
+   * @param free how many of them are free
+   * @param bad how many are marked as not usable
+   */
+  record Use(long clusterBytes, long clusters, long free, long bad) {
+    public long freeBytes() {
+      return free * clusterBytes;
+    }
+  }
+
+  /** "FAT12", "FAT16". */
+  String kind();
+
+  /** The volume's label, "" where it has none. */
+  String label();
+
+  Use use();
+
+  /** What is in the root, or in a folder that this volume listed. */
+  List<Node> list(Node folder);
+
+  Node root();
+
+  /**
+   * Gives a file's bytes to {@code sink}.
+   *
+   * @throws VolumeException where the volume ends before the file's length; what there is was given
+   */
+  void read(Node file, Sink sink);
+
+  /** Every fault of the structure; empty when there is none. */
+  List<Finding> check();
+
+  /** All files and folders, each folder before what is in it, in the order on disk. */
+  List<Node> all();
+}

@@ -1,0 +1,341 @@
+package lanternshed.core.volume.fat;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.volume.Node;
+
+/**
+ * The check F-9: both FATs equal; chains that loop, cross, leave the volume or are lost; lengths;
+ * names; "." and ".."; labels; bad marks; dirty bits. It reads only.
+ */
+final class FatCheck {
+  private static final int MOST_FINDINGS = 200;
+  private final FatVolume volume;
+  private final FatLayout layout;
+  private final FatTable table;
+  private final List<Finding> findings = new ArrayList<>();
+  private int unsaid;
+
+  /** For each cluster the number of the file that has it, counted from 1 in {@link #owners}. */
+  private final int[] owner;
+
+  private final List<String> owners = new ArrayList<>();
+
+  FatCheck(FatVolume volume) {
+    this.volume = volume;
+    this.layout = volume.layout();
+    this.table = volume.table();
+    this.owner = new int[table.last() + 1];
+  }
+
+  List<Finding> run() {
+    size();
+    copies();
+    firstEntries();
+    if (layout.kind() == FatKind.FAT32) claim(volume.root(), "the root folder");
+    volume.walk((folder, entries) -> folder(folder));
+    lost();
+    label();
+    if (unsaid > 0) {
+      add(Finding.note("F-9", volume.kind(), "And " + Say.count(unsaid) + " findings more."));
+    }
+    return findings;
+  }
+
+  private void wrong(String where, String what, String todo) {
+    if (findings.size() >= MOST_FINDINGS) unsaid++;
+    else findings.add(Finding.wrong("F-9", where, what, todo));
+  }
+
+  private void add(Finding f) {
+    findings.add(f);
+  }
+
+  private void size() {
+    long room = volume.medium().sectors() * 512 / layout.bytesPerSector();
+    if (layout.total() <= room) return;
+    add(
+        Finding.wrong(
+                "P-2",
+                "boot sector",
+                "The boot sector says "
+                    + Say.sectors(layout.total())
+                    + ", but there are only "
+                    + Say.count(room)
+                    + ": the end of the volume is not here.",
+                "Find the rest of the image, or read what is inside.")
+            .because(
+                Sum.of("P-2", "Volume against its place")
+                    .sectors("", "boot sector says", layout.total())
+                    .sectors(">", "room", room)
+                    .sectors("=", "missing", layout.total() - room)
+                    .because("What lies past the end cannot be read or written.")
+                    .done()));
+  }
+
+  private void copies() {
+    for (int copy = 1; copy < layout.fats(); copy++) {
+      FatTable other = FatTable.read(volume.medium(), layout, copy);
+      if (java.util.Arrays.equals(table.bytes(), other.bytes())) continue;
+      int first = -1;
+      int count = 0;
+      for (int n = 0; n <= table.last(); n++) {
+        if (table.get(n) == other.get(n)) continue;
+        if (first < 0) first = n;
+        count++;
+      }
+      if (count == 0) continue;
+      wrong(
+          "FAT " + (copy + 1) + ", entry " + first,
+          "The two FATs differ in "
+              + Say.plural(count, "entry", "entries")
+              + ", first at cluster "
+              + Say.count(first)
+              + ".",
+          "Read the files by both and keep the table whose chains fit the lengths.");
+    }
+  }
+
+  private void firstEntries() {
+    if ((table.get(0) & 0xFF) != layout.media()) {
+      wrong(
+          "FAT 1, entry 0",
+          String.format(
+              "The first entry says media byte %02X, the boot sector %02X.",
+              table.get(0) & 0xFF, layout.media()),
+          "Early systems refuse such a volume; rebuild it.");
+    }
+    int bits = layout.kind().bits();
+    if (bits == 12) return;
+    int clean = bits == 16 ? 0x8000 : 0x0800_0000;
+    int noError = clean >> 1;
+    if ((table.get(1) & clean) == 0) {
+      wrong(
+          "FAT 1, entry 1", "The volume was not closed properly (dirty bit).", "Check its files.");
+    }
+    if ((table.get(1) & noError) == 0) {
+      wrong(
+          "FAT 1, entry 1",
+          "The system met read or write errors on this volume (error bit).",
+          "Rescue the medium again where it was bad.");
+    }
+  }
+
+  private void folder(Node folder) {
+    byte[] b = volume.folderBytes(folder);
+    String where = folder.path().isEmpty() ? "the root folder" : folder.path();
+    Set<String> names = new HashSet<>();
+    if (!folder.path().isEmpty()) dots(folder, b);
+    for (FatVolume.Slot slot : volume.entries(folder)) {
+      Node n = slot.node();
+      if (n.name().equals(".") || n.name().equals("..")) continue;
+      String fault = FatNames.fault(b, slot.at());
+      if (!fault.isEmpty()) {
+        wrong(
+            n.path(),
+            "The name of " + n.path() + " " + fault + "; the system cannot open it.",
+            "It gets a legal name when the volume is rebuilt.");
+      }
+      if (!names.add(new String(b, slot.at(), 11, FatNames.CODE_PAGE))) {
+        wrong(
+            n.path(),
+            "The name " + n.name() + " stands twice in " + where + "; only the first is found.",
+            "Give one of them another name.");
+      }
+      claim(n, n.path());
+    }
+  }
+
+  private void dots(Node folder, byte[] b) {
+    boolean self = b.length >= 64 && FatNames.decode(b, 0).equals(".");
+    boolean parent = b.length >= 64 && FatNames.decode(b, 32).equals("..");
+    if (!self || !parent) {
+      wrong(
+          folder.path(),
+          "The folder " + folder.path() + " does not begin with \".\" and \"..\".",
+          "What its chain holds may be something else; look before it is trusted.");
+      return;
+    }
+    if (cluster(b, 0) != folder.first()) {
+      wrong(
+          folder.path(),
+          "The entry \".\" of "
+              + folder.path()
+              + " points to cluster "
+              + cluster(b, 0)
+              + ", not to "
+              + "the folder's own "
+              + folder.first()
+              + ".",
+          "Rebuild the volume.");
+    }
+  }
+
+  private long cluster(byte[] b, int at) {
+    long first = Bytes.u16(b, at + 26);
+    if (layout.kind() == FatKind.FAT32) first |= (long) Bytes.u16(b, at + 20) << 16;
+    return first;
+  }
+
+  /** Follows one chain, compares its length and notes whose the clusters are. */
+  private void claim(Node n, String path) {
+    if (n.first() == 0) {
+      if (n.folder() || n.bytes() > 0) {
+        wrong(
+            path,
+            path
+                + (n.folder() ? " is a folder" : " is " + Say.bytes(n.bytes()) + " long")
+                + " but has no first cluster.",
+            "Its content is lost unless a copy exists.");
+      }
+      return;
+    }
+    FatChain chain = FatChain.follow(table, (int) Math.min(n.first(), Integer.MAX_VALUE));
+    switch (chain.ending()) {
+      case PROPER -> {}
+      case FREE ->
+          wrong(
+              path,
+              "The chain of " + path + " runs into the free cluster " + Say.count(chain.at()) + ".",
+              "The rest of it may be lost.");
+      case BAD ->
+          wrong(
+              path,
+              "The chain of "
+                  + path
+                  + " runs into a cluster marked bad after "
+                  + Say.count(chain.at())
+                  + ".",
+              "The rest of it may be lost.");
+      case OUTSIDE ->
+          wrong(
+              path,
+              "The chain of "
+                  + path
+                  + " leaves the volume after cluster "
+                  + Say.count(chain.at())
+                  + ".",
+              "The rest of it may be lost.");
+      case LOOP ->
+          wrong(
+              path,
+              "The chain of " + path + " comes back to itself.",
+              "Only its first part can be its own.");
+    }
+    long needed = (n.bytes() + layout.clusterBytes() - 1) / layout.clusterBytes();
+    if (!n.folder() && chain.ending() == FatChain.Ending.PROPER && chain.clusters() != needed) {
+      Finding f =
+          Finding.wrong(
+                  "F-9",
+                  path,
+                  path
+                      + " is "
+                      + Say.bytes(n.bytes())
+                      + " long, which is "
+                      + Say.plural(needed, "cluster", "clusters")
+                      + ", but its chain has "
+                      + Say.count(chain.clusters())
+                      + ".",
+                  "Compare the file with another copy.")
+              .because(
+                  Sum.of("F-9", "Length of " + path)
+                      .bytes("", "length", n.bytes())
+                      .bytes("÷", "cluster, rounded up", layout.clusterBytes())
+                      .line("=", "clusters needed", needed)
+                      .line("", "clusters in its chain", chain.clusters())
+                      .because("A file has as many clusters as its length needs.")
+                      .done());
+      if (findings.size() >= MOST_FINDINGS) unsaid++;
+      else findings.add(f);
+    }
+    owners.add(path);
+    int me = owners.size();
+    boolean said = false;
+    long visited = 0;
+    for (FatChain.Run run : chain.runs()) {
+      // A looping chain lists its clusters again and again; once round is enough.
+      if ((visited += run.count()) > table.last() + 1L) break;
+      for (int c = run.first(); c < run.first() + run.count(); c++) {
+        if (owner[c] == 0) owner[c] = me;
+        else if (owner[c] != me && !said) {
+          said = true;
+          wrong(
+              path,
+              "Cluster "
+                  + Say.count(c)
+                  + " belongs to both "
+                  + owners.get(owner[c] - 1)
+                  + " and "
+                  + path
+                  + ".",
+              "At most one of the two is whole; open both and keep the right one.");
+        }
+      }
+    }
+  }
+
+  private void lost() {
+    long lost = 0;
+    long chains = 0;
+    BitSet pointedAt = new BitSet();
+    for (int n = 2; n <= table.last(); n++) {
+      int e = table.get(n);
+      if (e != 0 && owner[n] == 0 && table.isData(e)) pointedAt.set(e);
+    }
+    long bad = 0;
+    int first = 0;
+    for (int n = 2; n <= table.last(); n++) {
+      int e = table.get(n);
+      if (e == 0) continue;
+      if (table.isBad(e)) {
+        bad++;
+        continue;
+      }
+      if (owner[n] != 0) continue;
+      lost++;
+      if (first == 0) first = n;
+      if (!pointedAt.get(n)) chains++;
+    }
+    if (lost > 0) {
+      wrong(
+          "FAT 1, entry " + first,
+          Say.plural(lost, "cluster is", "clusters are")
+              + " taken but belong to no file, in "
+              + Say.plural(Math.max(1, chains), "chain", "chains")
+              + " (first: cluster "
+              + Say.count(first)
+              + ").",
+          "They may be the rest of a file that was being written; they are in the image.");
+    }
+    if (bad > 0) {
+      add(
+          Finding.note(
+              "F-9",
+              "FAT 1",
+              Say.plural(bad, "cluster is", "clusters are")
+                  + " marked bad; a fresh volume on a card does not need the marks."));
+    }
+  }
+
+  private void label() {
+    String inRoot = volume.label();
+    String inBoot = layout.label().equals("NO NAME") ? "" : layout.label();
+    if (inBoot.isEmpty() || inRoot.equals(inBoot)) return;
+    add(
+        Finding.note(
+            "F-9",
+            "label",
+            "The boot sector says the label is "
+                + inBoot
+                + ", the root folder says "
+                + (inRoot.isEmpty() ? "nothing" : inRoot)
+                + "; systems show the root folder's."));
+  }
+}

@@ -1,0 +1,108 @@
+package lanternshed.core.volume.fat;
+
+import java.nio.charset.Charset;
+import java.util.Locale;
+import java.util.Set;
+import lanternshed.core.volume.VolumeException;
+
+/**
+ * 8.3 names as they stand in a folder entry (F-7): code page 437, upper case, no reserved names.
+ */
+final class FatNames {
+  static final Charset CODE_PAGE = Charset.forName("IBM437");
+  private static final String ALLOWED = "!#$%&'()-@^_`{}~";
+  private static final Set<String> RESERVED =
+      Set.of(
+          "CON", "PRN", "AUX", "NUL", "CLOCK$", "COM1", "COM2", "COM3", "COM4", "LPT1", "LPT2",
+          "LPT3", "LPT4");
+
+  private FatNames() {}
+
+  /**
+   * The name in an entry's first 11 bytes, "HERON.PAT"; the byte 05 stands for E5. What a file
+   * system of today would take for a path or a control becomes "·", so that no name leads outside.
+   */
+  static String decode(byte[] b, int at) {
+    byte[] raw = new byte[11];
+    System.arraycopy(b, at, raw, 0, 11);
+    if (raw[0] == 0x05) raw[0] = (byte) 0xE5;
+    String base = safe(new String(raw, 0, 8, CODE_PAGE).stripTrailing());
+    String extension = safe(new String(raw, 8, 3, CODE_PAGE).stripTrailing());
+    return extension.isEmpty() ? base : base + "." + extension;
+  }
+
+  /** Replaces what could be a path, a drive or a control character. */
+  static String safe(String name) {
+    StringBuilder out = new StringBuilder(name.length());
+    for (char c : name.toCharArray()) {
+      out.append(
+          c < 0x20 || c == 0x7F || c == '/' || c == '\\' || c == ':' || c == 0xFFFD ? '·' : c);
+    }
+    return out.toString();
+  }
+
+  /** What is wrong with the 11 bytes, or "" when nothing is. */
+  static String fault(byte[] b, int at) {
+    if (b[at] == ' ') return "begins with a space";
+    for (int part = 0; part < 2; part++) {
+      int from = at + (part == 0 ? 0 : 8);
+      int to = at + (part == 0 ? 8 : 11);
+      boolean ended = false;
+      for (int i = from; i < to; i++) {
+        int c = b[i] & 0xFF;
+        if (i == at && c == 0x05) continue;
+        // DOS itself keeps what it was given: a space inside is legal on disk, a lower-case letter
+        // is
+        // not found by any system.
+        if (c >= 'a' && c <= 'z') return "has a lower-case letter";
+        if (c < 0x20 || c == 0x7F) return String.format("has the control character %02X", c);
+        if ("\"*+,./:;<=>?[\\]|".indexOf(c) >= 0) return "has the character " + (char) c;
+        if (c == ' ') ended = true;
+        else if (ended && part == 1) return "has a space inside its extension";
+      }
+    }
+    return "";
+  }
+
+  /**
+   * The 11 bytes of a name.
+   *
+   * @throws VolumeException where it is no 8.3 name; says which rule it breaks
+   */
+  static byte[] encode(String name) {
+    int dot = name.lastIndexOf('.');
+    String base = dot < 0 ? name : name.substring(0, dot);
+    String extension = dot < 0 ? "" : name.substring(dot + 1);
+    String why = "";
+    if (base.isEmpty()) why = "has nothing before its point";
+    else if (base.length() > 8) why = "has more than 8 characters before its point";
+    else if (extension.length() > 3) why = "has more than 3 characters after its point";
+    else if (RESERVED.contains(base)) why = "is the name of a device";
+    byte[] b = new byte[11];
+    java.util.Arrays.fill(b, (byte) ' ');
+    if (why.isEmpty()) why = put(b, 0, base);
+    if (why.isEmpty()) why = put(b, 8, extension);
+    if (!why.isEmpty()) {
+      throw new VolumeException("\"" + name + "\" " + why + "; 8.3 names only are written.");
+    }
+    if (b[0] == (byte) 0xE5) b[0] = 0x05;
+    return b;
+  }
+
+  private static String put(byte[] b, int at, String part) {
+    for (char c : part.toCharArray()) {
+      boolean plain = c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || ALLOWED.indexOf(c) >= 0;
+      boolean paged = c > 0x7F && CODE_PAGE.newEncoder().canEncode(c);
+      if (!plain && !paged) {
+        return c >= 'a' && c <= 'z' ? "has a lower-case letter" : "has the character \"" + c + "\"";
+      }
+      b[at++] = String.valueOf(c).getBytes(CODE_PAGE)[0];
+    }
+    return "";
+  }
+
+  /** The key under which two names on one volume are the same. */
+  static String key(String name) {
+    return name.toUpperCase(Locale.ROOT);
+  }
+}

@@ -1,0 +1,2 @@
+/** Filesystems: one package each, all behind {@link lanternshed.core.volume.Volume}. */
+package lanternshed.core.volume;

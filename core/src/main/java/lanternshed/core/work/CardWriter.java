@@ -1,0 +1,137 @@
+package lanternshed.core.work;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+
+/** Puts an image on a card: the right card, the whole image, read back (W-3 to W-5). */
+public final class CardWriter {
+  private static final int BLOCK = 2048;
+
+  /**
+   * What is known of a target before a byte is written.
+   *
+   * @param serial the medium's own serial; its last four characters confirm the write
+   * @param origin whether the image came from this very medium
+   */
+  public record Target(
+      String name,
+      String serial,
+      long sectors,
+      boolean removable,
+      boolean mounted,
+      boolean origin) {}
+
+  /**
+   * How a write ended.
+   *
+   * @param firstDifference the first sector that did not read back as written; −1 where all did
+   * @param sum in words
+   */
+  public record Report(long sectors, long firstDifference, String sum) {
+    public boolean identical() {
+      return firstDifference < 0;
+    }
+  }
+
+  private CardWriter() {}
+
+  /**
+   * Every reason not to write; empty when there is none.
+   *
+   * @param most sectors above which no medium is taken for a card
+   */
+  public static List<String> refusals(Target t, long imageSectors, long most) {
+    List<String> out = new ArrayList<>();
+    if (!t.removable()) {
+      out.add(t.name() + " is not marked removable; it may be the disk of this computer.");
+    }
+    if (t.mounted()) out.add(t.name() + " is mounted; unmount it first.");
+    if (t.origin()) out.add("The image came from " + t.name() + "; an original is never written.");
+    if (t.sectors() > most) {
+      out.add(
+          t.name()
+              + " has "
+              + Say.mib(t.sectors() * 512)
+              + "; media above "
+              + Say.mib(most * 512)
+              + " are not taken for cards.");
+    }
+    if (imageSectors > t.sectors()) {
+      out.add(
+          "The image has "
+              + Say.sectors(imageSectors)
+              + ", "
+              + t.name()
+              + " has "
+              + Say.count(t.sectors())
+              + ": "
+              + Say.sectors(imageSectors - t.sectors())
+              + " too few. Plan for the smaller card, or take another.");
+    }
+    return out;
+  }
+
+  /** Whether the typed characters are the last four of the serial. */
+  public static boolean confirmed(Target t, String typed) {
+    String serial = t.serial();
+    return serial.length() >= 4
+        && typed.strip().equalsIgnoreCase(serial.substring(serial.length() - 4));
+  }
+
+  /**
+   * Writes from sector {@code from} on. Writing the same sectors again does no harm, so a write
+   * that was killed goes on from the last place that was told.
+   */
+  public static void write(Medium image, Medium card, long from, Progress progress) {
+    if (image.sectors() > card.sectors()) {
+      throw new ShedException(
+          "The image has "
+              + Say.sectors(image.sectors())
+              + ", the card "
+              + Say.count(card.sectors())
+              + ".");
+    }
+    byte[] b = new byte[BLOCK * 512];
+    for (long lba = from; lba < image.sectors(); lba += BLOCK) {
+      int n = (int) Math.min(BLOCK, image.sectors() - lba);
+      image.read(lba, n, b, 0);
+      card.write(lba, n, b, 0);
+      progress.at("writing", (lba + n) * 512, image.sectors() * 512);
+    }
+    card.flush();
+  }
+
+  /** Reads everything back and compares; stops at nothing, names the first difference. */
+  public static Report readBack(Medium image, Medium card, Progress progress) {
+    Comparison c = Comparison.of(image, card, 0, progress, "reading back");
+    if (c.differing() == 0) {
+      return new Report(
+          image.sectors(), -1, "Reads back identical, " + Say.sectors(image.sectors()) + ".");
+    }
+    return new Report(
+        image.sectors(),
+        c.first(),
+        Optional.of(wrapHint(card, c))
+            .filter(h -> !h.isEmpty())
+            .orElse(
+                "Sector "
+                    + Say.count(c.first())
+                    + " is the first that does not read back as written; "
+                    + Say.sectors(c.differing())
+                    + " differ. Do not use this card."));
+  }
+
+  /** A card that wraps holds the end of the image where its beginning should be. */
+  private static String wrapHint(Medium card, Comparison c) {
+    if (c.first() != 0) return "";
+    return "Sector 0 does not read back as written; "
+        + Say.sectors(c.differing())
+        + " differ, from the start on. A card that holds less than it says wraps like this: "
+        + card.name()
+        + " is not to be used.";
+  }
+}

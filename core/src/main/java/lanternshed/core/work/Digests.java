@@ -1,0 +1,143 @@
+package lanternshed.core.work;
+
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import java.util.zip.CRC32;
+import lanternshed.core.medium.Medium;
+
+/**
+ * The digests of a whole image (R-4).
+ *
+ * @param sha256 SHA-256 of all bytes, in hexadecimal
+ * @param crc32 CRC-32, for old tools
+ * @param chunks SHA-512/256 of each 16 MiB, the last one shorter; this form of SHA-2 is the faster
+ *     one on processors of 64 bits, and places a difference within 16 MiB
+ */
+public record Digests(String sha256, long crc32, List<String> chunks) {
+  public static final int CHUNK_BYTES = 16 << 20;
+
+  public Digests {
+    chunks = List.copyOf(chunks);
+  }
+
+  /** Digests a whole medium; memory does not depend on its size. */
+  public static Digests of(Medium medium, Progress progress, String phase) {
+    try (Running running = new Running()) {
+      long total = medium.bytes();
+      int perBlock = Running.BLOCK / medium.sectorSize();
+      for (long lba = 0; lba < medium.sectors(); lba += perBlock) {
+        int n = (int) Math.min(perBlock, medium.sectors() - lba);
+        byte[] block = running.block();
+        medium.read(lba, n, block, 0);
+        running.take(block, n * medium.sectorSize());
+        progress.at(phase, (lba + n) * medium.sectorSize(), total);
+      }
+      return running.done();
+    }
+  }
+
+  static MessageDigest digest(String algorithm) {
+    try {
+      return MessageDigest.getInstance(algorithm);
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  static String hex(byte[] b) {
+    return HexFormat.of().formatHex(b);
+  }
+
+  /**
+   * Digests that run along while blocks are copied: the whole in a thread of its own, the chunks in
+   * the caller's, so that two cores are busy. Blocks come from a fixed pool; it bounds the memory
+   * and makes a fast reader wait for the digest.
+   */
+  static final class Running implements AutoCloseable {
+    static final int BLOCK = 1 << 20;
+    private static final int POOL = 8;
+    private static final byte[] END = new byte[0];
+
+    private record Piece(byte[] block, int length) {}
+
+    private final BlockingQueue<byte[]> free = new ArrayBlockingQueue<>(POOL);
+    private final BlockingQueue<Piece> todo = new ArrayBlockingQueue<>(POOL + 1);
+    private final MessageDigest whole = digest("SHA-256");
+    private final CRC32 crc = new CRC32();
+    private final Thread thread;
+    private MessageDigest chunk = digest("SHA-512/256");
+    private final List<String> chunks = new ArrayList<>();
+    private int inChunk;
+    private boolean ended;
+
+    Running() {
+      for (int i = 0; i < POOL; i++) free.add(new byte[BLOCK]);
+      thread = new Thread(this::run, "digest");
+      thread.setDaemon(true);
+      thread.start();
+    }
+
+    private void run() {
+      try {
+        for (Piece p = todo.take(); p.block() != END; p = todo.take()) {
+          whole.update(p.block(), 0, p.length());
+          free.add(p.block());
+        }
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+
+    /** A block to fill; waits until the digest has given one back. */
+    byte[] block() {
+      try {
+        return free.take();
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new StoppedException("The work was interrupted; what it has is kept.");
+      }
+    }
+
+    /** Takes a filled block, the next in the order of the image. */
+    void take(byte[] block, int length) {
+      int at = 0;
+      while (at < length) {
+        int n = Math.min(length - at, CHUNK_BYTES - inChunk);
+        chunk.update(block, at, n);
+        at += n;
+        inChunk += n;
+        if (inChunk == CHUNK_BYTES) endChunk();
+      }
+      crc.update(block, 0, length);
+      todo.add(new Piece(block, length));
+    }
+
+    private void endChunk() {
+      chunks.add(hex(chunk.digest()));
+      inChunk = 0;
+    }
+
+    Digests done() {
+      if (inChunk > 0) endChunk();
+      close();
+      return new Digests(hex(whole.digest()), crc.getValue(), chunks);
+    }
+
+    @Override
+    public void close() {
+      if (ended) return;
+      ended = true;
+      todo.add(new Piece(END, 0));
+      try {
+        thread.join();
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+  }
+}

@@ -1,0 +1,375 @@
+package lanternshed.core.work;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Stream;
+import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.BootCode;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableReading;
+import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.fat.FatBuilder;
+import lanternshed.core.volume.fat.FatFormat;
+import lanternshed.core.volume.fat.FatGrow;
+import lanternshed.core.volume.fat.FatKind;
+import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatVolume;
+
+/**
+ * Makes an image from a recipe and proves it (W-1, W-2). The target must be all zero; the caller
+ * shows it to nobody before the proof.
+ */
+public final class ImageBuilder {
+  private static final int COPY = 2048;
+
+  /** 1980-01-01, 00:00: the stamp of what has no time of its own. */
+  private static final int NO_TIME = 0x0021_0000;
+
+  /**
+   * The four proofs.
+   *
+   * @param table faults of the table
+   * @param volumes faults of the filesystems
+   * @param files how many files were compared with their source
+   * @param differing those that differ, by path
+   * @param boot the chain of links
+   * @param starts whether the recipe has a volume that is meant to start
+   */
+  public record Proof(
+      List<Finding> table,
+      List<Finding> volumes,
+      long files,
+      List<String> differing,
+      BootChain boot,
+      boolean starts) {
+    public boolean proved() {
+      return table.isEmpty()
+          && volumes.isEmpty()
+          && differing.isEmpty()
+          && (!starts || boot.holds());
+    }
+  }
+
+  private final Recipe recipe;
+  private final Optional<Medium> source;
+  private final Medium target;
+  private final Progress progress;
+  private long done;
+  private long total;
+
+  private ImageBuilder(Recipe recipe, Optional<Medium> source, Medium target, Progress progress) {
+    this.recipe = recipe;
+    this.source = source;
+    this.target = target;
+    this.progress = progress;
+  }
+
+  /**
+   * Builds; {@code target} has the recipe's sectors and is all zero.
+   *
+   * @param source the image that the content comes from; empty where the recipe needs none
+   */
+  public static void build(
+      Recipe recipe, Optional<Medium> source, Medium target, Progress progress) {
+    new ImageBuilder(recipe, source, target, progress).build();
+  }
+
+  private void build() {
+    check();
+    if (recipe.strategy() == Strategy.CLONE) {
+      copy(from(), 0, 0, recipe.sectors(), "copying sectors");
+      return;
+    }
+    for (Recipe.Part p : recipe.volumes()) total += p.length() * 512;
+    for (Recipe.Part p : recipe.volumes()) volume(p);
+    MbrWriter.write(
+        target,
+        recipe.geometry(),
+        tableCode(),
+        HexFormat.fromHexDigitsToLong(recipe.signature()),
+        recipe.volumes().stream().map(ImageBuilder::slot).toList());
+    target.flush();
+  }
+
+  private void check() {
+    if (target.sectors() != recipe.sectors()) {
+      throw new ShedException(
+          "The recipe makes "
+              + Say.sectors(recipe.sectors())
+              + ", the target has "
+              + Say.count(target.sectors())
+              + ".");
+    }
+    long at = 1;
+    for (Recipe.Part p : recipe.volumes()) {
+      boolean inside = p.start() >= 1 && p.length() > 0 && p.end() <= recipe.sectors();
+      if (recipe.strategy() != Strategy.CLONE && (!inside || p.start() < at)) {
+        throw new ShedException(
+            "Volume "
+                + p.label()
+                + " of the recipe does not lie inside the image, after the one before it.");
+      }
+      at = p.end();
+    }
+  }
+
+  private static MbrWriter.Slot slot(Recipe.Part p) {
+    return new MbrWriter.Slot(
+        p.start(), p.length(), p.type(), p.active(), p.logical(), p.tableSector());
+  }
+
+  private Medium from() {
+    return source.orElseThrow(
+        () -> new ShedException("The recipe needs its source image; none was given."));
+  }
+
+  private byte[] tableCode() {
+    if (recipe.bootCode() == Recipe.BootCodeFrom.OWN) return BootCode.table();
+    return java.util.Arrays.copyOf(from().sector(0), 440);
+  }
+
+  // ---- volumes ----------------------------------------------------------------------------------
+
+  private void volume(Recipe.Part p) {
+    Medium slice = new SliceMedium(target, p.start(), p.length());
+    Optional<FatVolume> old = p.from() >= 0 ? Optional.of(oldVolume(p.from())) : Optional.empty();
+    byte[] code = bootCode(p, old);
+    if (recipe.strategy() == Strategy.GROW && old.isPresent()) {
+      FatGrow.grow(
+          old.get(),
+          slice,
+          p.length(),
+          recipe.geometry(),
+          p.start(),
+          code,
+          (n, all) -> tell("growing " + p.label(), n * 512));
+      done += p.length() * 512;
+      return;
+    }
+    FatLayout layout = layout(p);
+    FatBuilder builder = new FatBuilder(layout);
+    if (old.isPresent()) fromVolume(builder, old.get());
+    else if (!p.folder().isEmpty()) fromFolder(builder, Path.of(p.folder()));
+    long[] wrote = {0};
+    builder.write(
+        slice,
+        code,
+        NO_TIME,
+        (path, bytes) -> {
+          wrote[0] += bytes;
+          tell("writing the files of " + p.label(), wrote[0]);
+        });
+    done += p.length() * 512;
+    tell("writing " + p.label(), 0);
+  }
+
+  private void tell(String phase, long inVolume) {
+    progress.at(phase, Math.min(total, done + inVolume), total);
+  }
+
+  private FatLayout layout(Recipe.Part p) {
+    return FatFormat.layout(
+        new FatFormat.Wish(
+            p.length(),
+            Optional.of(FatKind.valueOf(p.kind())),
+            p.clusterBytes(),
+            p.rootEntries(),
+            recipe.geometry(),
+            p.start(),
+            p.label(),
+            HexFormat.fromHexDigitsToLong(p.serial())));
+  }
+
+  private byte[] bootCode(Recipe.Part p, Optional<FatVolume> old) {
+    if (recipe.bootCode() == Recipe.BootCodeFrom.SOURCE && old.isPresent()) {
+      TableEntry e = oldEntry(p.from());
+      return java.util.Arrays.copyOfRange(from().sector(e.start()), FatLayout.CODE, 510);
+    }
+    return p.systemFile().isEmpty() ? new byte[0] : BootCode.volume(p.systemFile());
+  }
+
+  private TableEntry oldEntry(int number) {
+    return new Mbr()
+        .read(from())
+        .flatMap(t -> t.volumes().stream().filter(e -> e.number() == number).findFirst())
+        .orElseThrow(() -> new ShedException("The source has no volume " + number + "."));
+  }
+
+  private FatVolume oldVolume(int number) {
+    if (number == 0) return FatVolume.open(from());
+    TableEntry e = oldEntry(number);
+    return FatVolume.open(new SliceMedium(from(), e.start(), e.length()));
+  }
+
+  private static void fromVolume(FatBuilder builder, FatVolume old) {
+    // F-11: the order on disk is kept, so the system files stay the first two and contiguous.
+    List<Node> nodes = new ArrayList<>();
+    for (Node n : old.all()) {
+      String path = eightThree(n, nodes);
+      nodes.add(n);
+      if (n.folder()) builder.folder(path, n.attributes(), n.stamp());
+      else {
+        builder.file(path, n.bytes(), n.attributes(), n.stamp(), sink -> old.read(n, sink));
+      }
+    }
+  }
+
+  /** The path by the names on disk: long names are not known to the systems that read this. */
+  private static String eightThree(Node n, List<Node> before) {
+    String parent = n.parent();
+    if (parent.isEmpty()) return n.name();
+    for (Node f : before) {
+      if (f.folder() && f.path().equals(parent)) return eightThree(f, before) + "/" + n.name();
+    }
+    throw new ShedException("The folder of " + n.path() + " was not found before it.");
+  }
+
+  private static void fromFolder(FatBuilder builder, Path root) {
+    try (Stream<Path> all = Files.walk(root)) {
+      List<Path> sorted = all.filter(p -> !p.equals(root)).sorted().toList();
+      for (Path p : sorted) {
+        String path =
+            root.relativize(p)
+                .toString()
+                .replace(java.io.File.separatorChar, '/')
+                .toUpperCase(Locale.ROOT);
+        int stamp = stamp(Files.getLastModifiedTime(p).toMillis());
+        if (Files.isDirectory(p)) builder.folder(path, 0, stamp);
+        else {
+          builder.file(path, Files.size(p), 0x20, stamp, sink -> copyFile(p, sink));
+        }
+      }
+    } catch (IOException e) {
+      throw new ShedException("The folder " + root + " does not read: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private static void copyFile(Path p, lanternshed.core.volume.Sink sink) {
+    try (InputStream in = Files.newInputStream(p)) {
+      byte[] b = new byte[(int) Math.max(512, Math.min(1 << 18, Files.size(p)))];
+      for (int n = in.read(b); n >= 0; n = in.read(b)) sink.take(b, 0, n);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** Packed date and time, UTC; before 1980 and after 2107 the nearest that can be said. */
+  static int stamp(long millis) {
+    LocalDateTime t = LocalDateTime.ofEpochSecond(Math.floorDiv(millis, 1000), 0, ZoneOffset.UTC);
+    if (t.getYear() < 1980) return NO_TIME;
+    int year = Math.min(127, t.getYear() - 1980);
+    int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
+    int time = t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
+    return date << 16 | time;
+  }
+
+  private void copy(Medium from, long at, long to, long count, String phase) {
+    byte[] b = new byte[COPY * 512];
+    byte[] zeros = new byte[COPY * 512];
+    for (long i = 0; i < count; i += COPY) {
+      int n = (int) Math.min(COPY, count - i);
+      from.read(at + i, n, b, 0);
+      if (!java.util.Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) target.write(to + i, n, b, 0);
+      progress.at(phase, (i + n) * 512, count * 512);
+    }
+  }
+
+  // ---- proof ------------------------------------------------------------------------------------
+
+  /**
+   * Checks table and filesystems, compares every file with its source, and walks the boot chain.
+   */
+  public static Proof prove(
+      Recipe recipe, Optional<Medium> source, Medium image, long reach, Progress progress) {
+    return new ImageBuilder(recipe, source, image, progress).prove(reach);
+  }
+
+  private Proof prove(long reach) {
+    Optional<TableReading> reading = new Mbr().read(target);
+    boolean starts =
+        recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty())
+            || recipe.strategy() == Strategy.CLONE;
+    List<Finding> table = new ArrayList<>();
+    reading.ifPresentOrElse(
+        r -> {
+          table.addAll(r.findings());
+          if (recipe.strategy() != Strategy.CLONE) {
+            table.addAll(Mbr.disagreements(r, recipe.geometry()));
+          }
+        },
+        () ->
+            table.add(
+                Finding.stops("P-5", "sector 0", "There is no table.", "Build the image again.")));
+    List<Finding> volumes = new ArrayList<>();
+    List<String> differing = new ArrayList<>();
+    long files = 0;
+    long[] compared = {0};
+    if (recipe.strategy() == Strategy.CLONE) {
+      Comparison c = Comparison.of(from(), target, 0, progress, "comparing sectors");
+      if (c.differing() > 0) differing.add("sector " + c.first());
+      table.clear();
+    } else {
+      for (int i = 0; i < recipe.volumes().size(); i++) {
+        Recipe.Part p = recipe.volumes().get(i);
+        FatVolume v = FatVolume.open(new SliceMedium(target, p.start(), p.length()));
+        // A grown volume keeps the faults of the old one; the plan has told them.
+        if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
+        if (p.from() >= 0) files += compare(oldVolume(p.from()), v, differing, compared);
+        else if (!p.folder().isEmpty()) files += v.all().stream().filter(n -> !n.folder()).count();
+      }
+    }
+    BootChain boot = BootChain.walk(target, recipe.geometry(), reach);
+    return new Proof(table, volumes, files, differing, boot, starts);
+  }
+
+  /** W-2: every file's digest in the image against its digest in the source, in the same order. */
+  private long compare(FatVolume old, FatVolume now, List<String> differing, long[] compared) {
+    List<Node> before = old.all().stream().filter(n -> !n.folder()).toList();
+    List<Node> after = now.all().stream().filter(n -> !n.folder()).toList();
+    if (before.size() != after.size()) {
+      differing.add(before.size() + " files in the source, " + after.size() + " in the image");
+      return 0;
+    }
+    long bytes = before.stream().mapToLong(Node::bytes).sum();
+    for (int i = 0; i < before.size(); i++) {
+      Node a = before.get(i);
+      Node b = after.get(i);
+      if (!a.name().equals(b.name()) || a.bytes() != b.bytes() || !sameContent(old, a, now, b)) {
+        differing.add(a.path());
+      }
+      compared[0] += a.bytes();
+      progress.at("comparing the files", compared[0], Math.max(bytes, compared[0]));
+    }
+    return before.size();
+  }
+
+  private static boolean sameContent(FatVolume old, Node a, FatVolume now, Node b) {
+    var x = Digests.digest("SHA-512/256");
+    var y = Digests.digest("SHA-512/256");
+    try {
+      old.read(a, x::update);
+      now.read(b, y::update);
+    } catch (ShedException e) {
+      return false;
+    }
+    return java.security.MessageDigest.isEqual(x.digest(), y.digest());
+  }
+}

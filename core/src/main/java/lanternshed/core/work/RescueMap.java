@@ -1,0 +1,179 @@
+package lanternshed.core.work;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import lanternshed.core.measure.ShedException;
+
+/**
+ * What is known of every sector of a rescue (R-1): ranges that cover the medium without gap or
+ * overlap. Kept as a text file beside the image; see docs/formats.md.
+ */
+public final class RescueMap {
+  private static final String HEAD = "lantern shed rescue map, form 1";
+
+  /** The state of a sector. */
+  public enum State {
+    UNREAD,
+    READ,
+    FAILED,
+    /** Failed first and came back on a retry. */
+    LATE
+  }
+
+  /** A run of sectors of one state. */
+  public record Range(long start, long length, State state) {
+    public long end() {
+      return start + length;
+    }
+  }
+
+  private final long sectors;
+  private final TreeMap<Long, Range> ranges = new TreeMap<>();
+  private final long[] counts = new long[State.values().length];
+
+  /** The retry round that is going on or done, and the sector before which it has been. */
+  private int round;
+
+  private long retriedTo;
+
+  public RescueMap(long sectors) {
+    this.sectors = sectors;
+    if (sectors > 0) ranges.put(0L, new Range(0, sectors, State.UNREAD));
+    counts[State.UNREAD.ordinal()] = sectors;
+  }
+
+  public long sectors() {
+    return sectors;
+  }
+
+  int round() {
+    return round;
+  }
+
+  long retriedTo() {
+    return retriedTo;
+  }
+
+  synchronized void retried(int newRound, long to) {
+    round = newRound;
+    retriedTo = to;
+  }
+
+  public synchronized List<Range> ranges() {
+    return new ArrayList<>(ranges.values());
+  }
+
+  public synchronized List<Range> ranges(State state) {
+    return ranges.values().stream().filter(r -> r.state() == state).toList();
+  }
+
+  /** Sectors by state. */
+  public synchronized Map<State, Long> counts() {
+    Map<State, Long> out = new EnumMap<>(State.class);
+    for (State s : State.values()) out.put(s, counts[s.ordinal()]);
+    return out;
+  }
+
+  /** Sets a run; neighbours of the same state grow together. */
+  public synchronized void set(long start, long length, State state) {
+    if (length <= 0) return;
+    if (start < 0 || start + length > sectors) {
+      throw new IllegalArgumentException("outside the map: " + start + "+" + length);
+    }
+    long end = start + length;
+    split(start);
+    split(end);
+    Map<Long, Range> replaced = ranges.subMap(start, true, end, false);
+    for (Range r : replaced.values()) counts[r.state().ordinal()] -= r.length();
+    counts[state.ordinal()] += length;
+    replaced.clear();
+    Map.Entry<Long, Range> before = ranges.lowerEntry(start);
+    if (before != null && before.getValue().state() == state) start = before.getKey();
+    Range after = ranges.get(end);
+    if (after != null && after.state() == state) {
+      ranges.remove(end);
+      end = after.end();
+    }
+    ranges.put(start, new Range(start, end - start, state));
+  }
+
+  private void split(long at) {
+    Map.Entry<Long, Range> e = ranges.lowerEntry(at);
+    if (e == null || e.getValue().end() <= at) return;
+    Range r = e.getValue();
+    ranges.put(r.start(), new Range(r.start(), at - r.start(), r.state()));
+    ranges.put(at, new Range(at, r.end() - at, r.state()));
+  }
+
+  /** Writes the map in one step: a reader sees the old one or the new one, never half of it. */
+  public void save(Path file) {
+    StringBuilder out = new StringBuilder(HEAD).append("\nsectors ").append(sectors).append('\n');
+    out.append("retried ").append(round).append(' ').append(retriedTo).append('\n');
+    for (Range r : ranges()) {
+      out.append(r.start()).append(' ').append(r.length()).append(' ');
+      out.append(r.state().name().toLowerCase(Locale.ROOT)).append('\n');
+    }
+    Path next = file.resolveSibling(file.getFileName() + ".next");
+    try {
+      Files.writeString(next, out, StandardCharsets.UTF_8);
+      Files.move(next, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } catch (IOException e) {
+      throw new ShedException(
+          "The rescue map cannot be kept: " + e.getMessage() + ". Make room on the disk and go on.",
+          e);
+    }
+  }
+
+  /**
+   * Reads a map.
+   *
+   * @throws ShedException with the line that makes no sense
+   */
+  public static RescueMap load(Path file) {
+    try {
+      return parse(Files.readAllLines(file, StandardCharsets.UTF_8));
+    } catch (IOException e) {
+      throw new ShedException("The rescue map does not read: " + e.getMessage() + ".", e);
+    }
+  }
+
+  static RescueMap parse(List<String> lines) {
+    if (lines.size() < 3 || !lines.get(0).equals(HEAD)) {
+      throw new ShedException("This is no rescue map: its first line is not \"" + HEAD + "\".");
+    }
+    int n = 1;
+    try {
+      RescueMap map = new RescueMap(Long.parseLong(lines.get(1).replaceFirst("^sectors ", "")));
+      n = 2;
+      String[] retried = lines.get(2).split(" ");
+      map.retried(Integer.parseInt(retried[1]), Long.parseLong(retried[2]));
+      long expected = 0;
+      for (n = 3; n < lines.size(); n++) {
+        String[] f = lines.get(n).split(" ");
+        long start = Long.parseLong(f[0]);
+        long length = Long.parseLong(f[1]);
+        if (start != expected || length <= 0 || f.length != 3) throw new IllegalArgumentException();
+        map.set(start, length, State.valueOf(f[2].toUpperCase(Locale.ROOT)));
+        expected = start + length;
+      }
+      if (expected != map.sectors) throw new IllegalArgumentException();
+      return map;
+    } catch (RuntimeException e) {
+      throw new ShedException(
+          "Line "
+              + (Math.min(n, lines.size() - 1) + 1)
+              + " of the rescue map makes no sense; start the rescue anew or use"
+              + " an older copy of the map.",
+          e);
+    }
+  }
+}

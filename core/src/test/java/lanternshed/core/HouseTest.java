@@ -1,0 +1,76 @@
+package lanternshed.core;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+/** The floors of docs/architecture.md: nothing imports upward. */
+@AnalyzeClasses(packages = "lanternshed.core", importOptions = ImportOption.DoNotIncludeTests.class)
+class HouseTest {
+  @ArchTest
+  static final ArchRule FLOORS =
+      layeredArchitecture()
+          .consideringOnlyDependenciesInLayers()
+          .layer("measure")
+          .definedBy("..core.measure..")
+          .layer("medium")
+          .definedBy("..core.medium..")
+          .layer("table")
+          .definedBy("..core.table..")
+          .layer("volume")
+          .definedBy("..core.volume..")
+          .layer("machine")
+          .definedBy("..core.machine..")
+          .layer("boot")
+          .definedBy("..core.boot..")
+          .layer("survey")
+          .definedBy("..core.survey..")
+          .layer("plan")
+          .definedBy("..core.plan..")
+          .layer("work")
+          .definedBy("..core.work..")
+          .layer("cli")
+          .definedBy("..core.cli..")
+          .whereLayer("cli")
+          .mayNotBeAccessedByAnyLayer()
+          .whereLayer("work")
+          .mayOnlyBeAccessedByLayers("cli")
+          .whereLayer("plan")
+          .mayOnlyBeAccessedByLayers("work", "cli")
+          .whereLayer("survey")
+          .mayOnlyBeAccessedByLayers("plan", "work", "cli")
+          .whereLayer("boot")
+          .mayOnlyBeAccessedByLayers("survey", "plan", "work", "cli")
+          .whereLayer("machine")
+          .mayOnlyBeAccessedByLayers("boot", "survey", "plan", "work", "cli")
+          .whereLayer("table")
+          .mayOnlyBeAccessedByLayers("machine", "boot", "survey", "plan", "work", "cli")
+          .whereLayer("volume")
+          .mayOnlyBeAccessedByLayers("machine", "boot", "survey", "plan", "work", "cli");
+
+  @ArchTest
+  static final ArchRule NO_FRAMEWORK =
+      noClasses()
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage("org.springframework..", "jakarta..", "org.hibernate..");
+
+  @ArchTest
+  static final ArchRule NO_CLOCK =
+      noClasses()
+          .that()
+          .resideOutsideOfPackage("..cli..")
+          .should()
+          .callMethod(System.class, "currentTimeMillis")
+          .orShould()
+          .callMethod(System.class, "nanoTime");
+
+  @ArchTest
+  static final ArchRule NO_RINGS =
+      slices().matching("lanternshed.core.(*)..").should().beFreeOfCycles();
+}

@@ -1,0 +1,106 @@
+package lanternshed.core;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.boot.BootCode;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.fat.FatBuilder;
+import lanternshed.core.volume.fat.FatFormat;
+import lanternshed.core.volume.fat.FatKind;
+import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatVolume;
+
+/** Small media for the tests, the same each time. */
+public final class Samples {
+  public static final String LOADER_TEXT = "Loom ready";
+  public static final int STAMP = 0x1D21_6000;
+
+  private Samples() {}
+
+  /**
+   * A drive of a loom controller: one active FAT16 volume that starts, with 60 files in 4 folders.
+   */
+  public static MemoryMedium drive(Geometry g) {
+    MemoryMedium m = new MemoryMedium(g.total());
+    long start = g.sectors();
+    long length = g.total() - start;
+    FatLayout l = layout(g, start, length, FatKind.FAT16, 0, "PATTERNS");
+    FatBuilder b = new FatBuilder(l);
+    file(b, "LOOMIO.SYS", 0x27, padded(BootCode.loader(LOADER_TEXT), 20_000));
+    file(b, "LOOMDOS.SYS", 0x27, content(2, 33_000));
+    for (int d = 0; d < 4; d++) {
+      b.folder("SET" + d, 0, STAMP);
+      for (int f = 0; f < 15; f++) {
+        file(b, "SET" + d + "/P" + f + ".PAT", 0x20, content(d * 100 + f, f * 1777));
+      }
+    }
+    b.write(new SliceMedium(m, start, length), BootCode.volume("LOOMIO.SYS"), STAMP, (p, n) -> {});
+    int type = l.kind() == FatKind.FAT12 ? 1 : length < 65_536 ? 4 : 6;
+    MbrWriter.write(
+        m,
+        g,
+        BootCode.table(),
+        0x1234_5678,
+        List.of(new MbrWriter.Slot(start, length, type, true, false, 0)));
+    return m;
+  }
+
+  public static FatLayout layout(
+      Geometry g, long start, long length, FatKind kind, int cluster, String label) {
+    return FatFormat.layout(
+        new FatFormat.Wish(length, Optional.of(kind), cluster, 0, g, start, label, 0xCAFE_F00DL));
+  }
+
+  public static void file(FatBuilder b, String path, int attributes, byte[] content) {
+    b.file(path, content.length, attributes, STAMP, s -> s.take(content, 0, content.length));
+  }
+
+  public static byte[] content(int number, int length) {
+    byte[] b = new byte[length];
+    new Random(number).nextBytes(b);
+    return b;
+  }
+
+  public static byte[] padded(byte[] b, int length) {
+    return java.util.Arrays.copyOf(b, length);
+  }
+
+  public static byte[] bytes(Volume v, lanternshed.core.volume.Node n) {
+    java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
+    v.read(n, out::write);
+    return out.toByteArray();
+  }
+
+  /** The volume that starts after the first track of a drive with one volume. */
+  public static FatVolume volume(Medium drive, Geometry g) {
+    return FatVolume.open(new SliceMedium(drive, g.sectors(), drive.sectors() - g.sectors()));
+  }
+
+  /** Path and SHA-256 of every file of a volume. */
+  public static java.util.Map<String, String> digests(Volume v) {
+    java.util.Map<String, String> out = new java.util.TreeMap<>();
+    for (var n : new ArrayList<>(v.all())) {
+      if (!n.folder()) out.put(n.path(), Tool.sha256(bytes(v, n)));
+    }
+    return out;
+  }
+
+  public static void toFile(Medium m, java.nio.file.Path file) {
+    try (var f = lanternshed.core.medium.FileMedium.create(file, m.sectors())) {
+      byte[] b = new byte[2048 * 512];
+      byte[] zeros = new byte[b.length];
+      for (long s = 0; s < m.sectors(); s += 2048) {
+        int n = (int) Math.min(2048, m.sectors() - s);
+        m.read(s, n, b, 0);
+        if (!java.util.Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) f.write(s, n, b, 0);
+      }
+    }
+  }
+}

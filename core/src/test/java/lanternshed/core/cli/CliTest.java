@@ -1,0 +1,138 @@
+package lanternshed.core.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.PrintWriter;
+import java.io.RandomAccessFile;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
+import lanternshed.core.measure.Geometry;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+class CliTest {
+  private static final Geometry G = new Geometry(100, 16, 63);
+  @TempDir private Path folder;
+  private Path image;
+  private String out;
+
+  @BeforeEach
+  void image() {
+    image = folder.resolve("d.img");
+    Samples.toFile(Samples.drive(G), image);
+  }
+
+  private int shed(Object... args) {
+    StringWriter text = new StringWriter();
+    PrintWriter w = new PrintWriter(text, true);
+    String[] words = java.util.Arrays.stream(args).map(String::valueOf).toArray(String[]::new);
+    int exit = Shed.run(words, w, w);
+    out = text.toString();
+    return exit;
+  }
+
+  private JsonNode json() {
+    return JsonMapper.shared().readTree(out);
+  }
+
+  @Test
+  void inspectListGetAndCheckSayTheSameAsTheImage() throws Exception {
+    assertThat(shed("image", "inspect", image, "--json")).isZero();
+    assertThat(json().get("volumes").get(0).get("files").asInt()).isEqualTo(62);
+    assertThat(json().get("entries").get(0).get("lastChs").asString()).isEqualTo("99/15/63");
+    assertThat(shed("image", "list", image, "--json")).isZero();
+    assertThat(json().get("files")).hasSize(66);
+    Path to = folder.resolve("p.pat");
+    assertThat(shed("image", "get", image, "set2/p7.pat", to)).isZero();
+    assertThat(Files.readAllBytes(to)).isEqualTo(Samples.content(207, 7 * 1777));
+    assertThat(shed("image", "get", image, "set2/p7.pat", to)).isEqualTo(2);
+    assertThat(out).contains("cannot be written");
+    assertThat(shed("image", "get", image, "../etc/passwd", folder.resolve("x"))).isEqualTo(2);
+    assertThat(shed("image", "check", image)).isZero();
+    assertThat(out).contains("Clean.");
+  }
+
+  @Test
+  void rescueAndCompareEndWithZeroOneOrTwo() throws Exception {
+    Path copy = folder.resolve("c.img");
+    assertThat(shed("image", "rescue", image, copy, "--json")).isZero();
+    assertThat(json().get("sha256").asString()).isEqualTo(Tool.sha256(Files.readAllBytes(image)));
+    assertThat(shed("image", "compare", image, copy)).isZero();
+    try (RandomAccessFile f = new RandomAccessFile(copy.toFile(), "rw")) {
+      f.seek(5000 * 512);
+      f.write(1);
+    }
+    assertThat(shed("image", "compare", image, copy, "--json")).isEqualTo(1);
+    assertThat(json().get("first").asLong()).isEqualTo(5000);
+    assertThat(shed("image", "compare", image, folder.resolve("none"))).isEqualTo(2);
+  }
+
+  @Test
+  void pegsPrintTheBindingOne() {
+    assertThat(shed("pegs", "--machine", "controller-pc", "--card", 15_500_000, "--json")).isZero();
+    assertThat(json().get("binding").asString()).isEqualTo("G-2");
+    assertThat(json().get("reach").asLong()).isEqualTo(1_032_192);
+    assertThat(shed("pegs", "--machine", "none", "--card", 5)).isEqualTo(2);
+    assertThat(out).contains("there are: controller-pc");
+    assertThat(shed("pegs", "--card", 5)).isEqualTo(2);
+  }
+
+  @Test
+  void aRecipeFromAFolderIsBuiltAndTheGeneralToolAccepts() throws Exception {
+    Path files = folder.resolve("files/sub");
+    Files.createDirectories(files);
+    Files.write(files.resolve("a.txt"), new byte[3000]);
+    String recipe =
+        """
+        {"form":"lantern shed recipe, form 1","strategy":"REBUILD","sectors":100800,
+         "geometry":{"cylinders":100,"heads":16,"sectors":63},"signature":"0000beef","bootCode":"OWN",
+         "sourceSha256":"","volumes":[{"start":63,"length":100737,"tableSector":0,"logical":false,
+         "active":true,"type":6,"kind":"FAT16","clusterBytes":0,"rootEntries":0,"label":"MILL",
+         "serial":"00000001","from":-1,"folder":"%s","systemFile":""}]}
+        """
+            .formatted(folder.resolve("files"));
+    Path file = folder.resolve("recipe.json");
+    Files.writeString(file, recipe);
+    Path to = folder.resolve("b.img");
+    assertThat(shed("image", "build", file, to, "--json")).as(out).isZero();
+    assertThat(json().get("proved").asBoolean()).isTrue();
+    assertThat(Tool.run("mdir -b -i " + to + "@@32256 ::/SUB")).contains("::/SUB/A.TXT");
+    assertThat(shed("image", "build", file, to)).isEqualTo(2);
+    Files.writeString(file, "no");
+    assertThat(shed("image", "build", file, folder.resolve("n.img"))).isEqualTo(2);
+    assertThat(folder.resolve("n.img")).doesNotExist();
+  }
+
+  @Test
+  @Timeout(60)
+  void badImagesGetOneClearSentence() throws Exception {
+    Path bad = folder.resolve("bad.img");
+    Files.write(bad, new byte[0]);
+    assertThat(shed("image", "inspect", bad)).isEqualTo(2);
+    assertThat(out).contains("The image is empty");
+    Files.write(bad, Samples.content(1, 1_000_000));
+    assertThat(shed("image", "inspect", bad)).isEqualTo(2);
+    assertThat(out).contains("neither a table nor a volume");
+    byte[] cut = java.util.Arrays.copyOf(Files.readAllBytes(image), 300_100);
+    Files.write(bad, cut);
+    assertThat(shed("image", "check", bad)).isEqualTo(1);
+    assertThat(out).contains("the end of the volume is not here").contains("B into a sector");
+    try (RandomAccessFile f = new RandomAccessFile(bad.toFile(), "rw")) {
+      f.setLength(1L << 40);
+    }
+    assertThat(shed("image", "check", bad)).isIn(0, 1);
+    try (RandomAccessFile f = new RandomAccessFile(bad.toFile(), "rw")) {
+      f.setLength(0);
+      f.setLength(1L << 40);
+    }
+    assertThat(shed("image", "inspect", bad)).isEqualTo(2);
+    assertThat(out).contains("all zero");
+  }
+}

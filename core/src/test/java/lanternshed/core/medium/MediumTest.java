@@ -1,0 +1,94 @@
+package lanternshed.core.medium;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class MediumTest {
+  @TempDir private Path folder;
+
+  private static byte[] filled(int value) {
+    byte[] b = new byte[512];
+    java.util.Arrays.fill(b, (byte) value);
+    return b;
+  }
+
+  @Test
+  void nothingIsReadOrWrittenOutside() {
+    Medium m = new MemoryMedium(10);
+    assertThatThrownBy(() -> m.read(9, 2, new byte[1024], 0))
+        .hasMessageContaining("ends at sector 10");
+    assertThatThrownBy(() -> m.write(-1, 1, new byte[512], 0)).isInstanceOf(MediumException.class);
+    Medium slice = new SliceMedium(m, 4, 100);
+    assertThat(slice.sectors()).isEqualTo(6);
+    assertThatThrownBy(() -> slice.sector(6)).isInstanceOf(MediumException.class);
+    assertThatThrownBy(() -> new SliceMedium(m, 11, 1)).hasMessageContaining("outside");
+  }
+
+  @Test
+  void aTebibyteWithOneSectorCostsNextToNothing() {
+    MemoryMedium m = new MemoryMedium(1L << 31);
+    m.write((1L << 31) - 1, 1, filled(7), 0);
+    assertThat(m.sector((1L << 31) - 1)).isEqualTo(filled(7));
+    assertThat(m.sector(12345)).containsOnly(0);
+  }
+
+  @Test
+  void aFileTellsItsTailAndIsNeverWrittenAsAnOriginal() throws Exception {
+    Path file = folder.resolve("a.img");
+    Files.write(file, new byte[1500]);
+    try (FileMedium m = FileMedium.open(file)) {
+      assertThat(m.sectors()).isEqualTo(2);
+      assertThat(m.tailBytes()).isEqualTo(476);
+      assertThatThrownBy(() -> m.write(0, 1, new byte[512], 0))
+          .hasMessageContaining("reading only");
+    }
+    assertThatThrownBy(() -> FileMedium.create(file, 1)).hasMessageContaining("not replaced");
+    assertThatThrownBy(() -> FileMedium.open(folder.resolve("none")))
+        .hasMessageContaining("no file");
+    assertThatThrownBy(() -> new ReadOnlyMedium(new MemoryMedium(1)).write(0, 1, filled(1), 0))
+        .hasMessageContaining("original");
+  }
+
+  @Test
+  void aFailingDriveFailsAndRecoversWhereItsDamageSays() {
+    MemoryMedium base = new MemoryMedium(1000);
+    base.write(21, 1, filled(9), 0);
+    Damage damage =
+        new Damage(
+            List.of(
+                new Damage.Zone(10, 2, Damage.Kind.DEAD, 0),
+                new Damage.Zone(21, 1, Damage.Kind.LATE, 1),
+                new Damage.Zone(100, 50, Damage.Kind.SLOW, 0)));
+    Pace pace = Pace.counted();
+    FailingDrive d = new FailingDrive(base, damage, pace);
+    assertThatThrownBy(() -> d.read(0, 20, new byte[20 * 512], 0))
+        .isInstanceOfSatisfying(UnreadableException.class, e -> assertThat(e.lba()).isEqualTo(10));
+    assertThatThrownBy(() -> d.sector(21)).isInstanceOf(UnreadableException.class);
+    assertThat(d.sector(21)).isEqualTo(filled(9));
+    long before = pace.nanos();
+    d.sector(120);
+    assertThat(pace.nanos() - before).isGreaterThan(10_000_000);
+    assertThat(Damage.scattered(5, 10_000, 3, 3, 3))
+        .isEqualTo(Damage.scattered(5, 10_000, 3, 3, 3));
+  }
+
+  @Test
+  void aCardOfFalseCapacityWraps() {
+    CardStandIn c = new CardStandIn(new MemoryMedium(100), "card", 300, 100, Pace.counted());
+    c.write(5, 1, filled(1), 0);
+    c.write(205, 1, filled(2), 0);
+    assertThat(c.sectors()).isEqualTo(300);
+    assertThat(c.sector(5)).isEqualTo(filled(2));
+    byte[] across = new byte[2 * 512];
+    c.read(99, 2, across, 0);
+    assertThat(across).containsOnly(0);
+    assertThatThrownBy(() -> new CardStandIn(new MemoryMedium(10), "c", 10, 11, Pace.counted()))
+        .isInstanceOf(MediumException.class);
+  }
+}

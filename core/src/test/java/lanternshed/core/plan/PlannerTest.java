@@ -1,0 +1,216 @@
+package lanternshed.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.plan.PlanRequest.School;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.plan.PlanRequest.Wish;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
+import org.junit.jupiter.api.Test;
+
+class PlannerTest {
+  private static final Survey SURVEY = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
+  private static final Card EIGHT = new Card("mill-3", 8_000_000_000L, 14_532_608);
+
+  private static Plan plan(
+      String machine, String system, Card card, School school, Wish... wishes) {
+    return Planner.plan(
+        Profiles.get(machine),
+        new PlanRequest(
+            machine, "", system, card, List.of(), Strategy.REBUILD, school, List.of(wishes), false),
+        SURVEY);
+  }
+
+  @Test
+  void thePlainFirmwareStopsAt504MiBAndTheProposalFillsIt() {
+    Plan p = plan("controller-pc", "dos-5", EIGHT, School.MACHINE);
+    assertThat(p.reach()).isEqualTo(1_032_192);
+    assertThat(p.outOfReach()).isEqualTo(14_532_608 - 1_032_192);
+    assertThat(p.reachBecause().result()).isEqualTo(p.reach());
+    assertThat(p.outOfReachBecause().result()).isEqualTo(p.outOfReach());
+    assertThat(p.volumes()).hasSize(2);
+    assertThat(p.volumes().get(1).end()).isEqualTo(p.reach());
+    assertThat(p.volumes()).allSatisfy(v -> assertThat(v.end() % 1008).isZero());
+    assertThat(p.volumes()).extracting(Plan.PlannedVolume::letter).containsExactly("C", "D");
+    assertThat(p.steps().get(0).value()).isEqualTo("1\u2009024 · 16 · 63");
+    assertThat(p.lifts())
+        .singleElement()
+        .satisfies(l -> assertThat(l.reach()).isGreaterThan(p.reach()));
+    assertThat(p.buildable()).isTrue();
+  }
+
+  @Test
+  void edgesSnapToCylindersAndNearThresholdsToTheThreshold() {
+    Plan free = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 400_123, 0, 1));
+    assertThat(free.volumes().get(0).end()).isEqualTo(400_123 / 1008 * 1008 + 1008);
+    Plan near = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 263_000, 0, 1));
+    assertThat(near.volumes().get(0).length() * 512).isLessThanOrEqualTo(128L << 20);
+    assertThat(near.volumes().get(0).clusterBytes()).isEqualTo(2048);
+    Plan past = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 300_000, 0, 1));
+    assertThat(past.volumes().get(0).clusterBytes()).isEqualTo(4096);
+  }
+
+  @Test
+  void wasteIsSummedOverTheSurveyedFiles() {
+    Plan p = plan("controller-pc", "dos-5", EIGHT, School.MACHINE);
+    long[] sizes = SURVEY.volumes().get(0).sizes();
+    for (Plan.Slack s : p.volumes().get(0).slack()) {
+      long waste = 0;
+      for (long n : sizes)
+        waste += (n % s.clusterBytes() == 0) ? 0 : s.clusterBytes() - n % s.clusterBytes();
+      assertThat(s.wasteBytes()).isEqualTo(waste + 4L * s.clusterBytes());
+      assertThat(s.because().result()).isEqualTo(s.wasteBytes());
+    }
+    assertThat(p.volumes().get(0).slack().stream().filter(Plan.Slack::chosen)).hasSize(1);
+  }
+
+  @Test
+  void bothSchoolsOfTheStartAreOfferedWithTheirCost() {
+    assertThat(plan("controller-pc", "dos-5", EIGHT, School.MACHINE).volumes().get(0).start())
+        .isEqualTo(63);
+    Plan flash = plan("controller-pc", "dos-5", EIGHT, School.FLASH);
+    assertThat(flash.volumes().get(0).start()).isEqualTo(8192);
+    assertThat(flash.verdicts())
+        .anyMatch(v -> v.rule().equals("G-16") && v.weight() == Plan.Weight.WARNS);
+  }
+
+  @Test
+  void earlySystemsGetOneVolumeOfTheirSize() {
+    Plan p = plan("controller-pc", "dos-3.0", EIGHT, School.MACHINE);
+    assertThat(p.volumes()).hasSize(1);
+    assertThat(p.volumes().get(0).length()).isLessThanOrEqualTo(65_535);
+    assertThat(p.volumes().get(0).type()).isEqualTo(4);
+    Plan two =
+        plan(
+            "controller-pc",
+            "dos-3.0",
+            EIGHT,
+            School.MACHINE,
+            new Wish("A", 20_000, 0, 1),
+            new Wish("B", 0, 0, -1));
+    assertThat(two.buildable()).isFalse();
+    assertThat(two.verdicts().get(0).text()).contains("one volume of a drive only");
+  }
+
+  @Test
+  void aVolumeTooSmallForItsFilesStopsThePlanWithTheSum() {
+    Plan p = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 9000, 0, 1));
+    assertThat(p.buildable()).as("" + p.verdicts()).isTrue();
+    Plan small = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 1008, 0, 1));
+    assertThat(small.buildable()).isFalse();
+  }
+
+  @Test
+  void theSmallestCardOfTheDrawerIsPlannedFor() {
+    Card less = new Card("other", 8_000_000_000L, 600_000);
+    Plan p =
+        Planner.plan(
+            Profiles.get("controller-pc"),
+            new PlanRequest(
+                "controller-pc",
+                "",
+                "",
+                EIGHT,
+                List.of(less),
+                Strategy.REBUILD,
+                School.MACHINE,
+                List.of(),
+                false),
+            SURVEY);
+    assertThat(p.card()).isEqualTo(less);
+    assertThat(p.imageSectors()).isLessThanOrEqualTo(600_000);
+    assertThat(p.verdicts()).anyMatch(v -> v.text().equals("Fits all 2 cards of the drawer."));
+  }
+
+  @Test
+  void aCloneThatIsOneSectorTooLargeStops() {
+    for (int d = -1; d <= 1; d++) {
+      Card c = new Card("c", 0, SURVEY.sectors() + d);
+      Plan p =
+          Planner.plan(
+              Profiles.get("controller-pc"),
+              new PlanRequest(
+                  "controller-pc",
+                  "",
+                  "",
+                  c,
+                  List.of(),
+                  Strategy.CLONE,
+                  School.MACHINE,
+                  List.of(),
+                  false),
+              SURVEY);
+      boolean stopped =
+          p.verdicts().stream()
+              .anyMatch(v -> v.rule().equals("W-4") && v.weight() == Plan.Weight.STOPS);
+      assertThat(stopped).isEqualTo(d < 0);
+      assertThat(p.strategies().get(0).possible()).isEqualTo(d >= 0);
+    }
+  }
+
+  /** Whatever is asked, a layout that is called buildable obeys the rules of tables and volumes. */
+  @Test
+  void aBuildableLayoutAlwaysObeysTheRules() {
+    Random random = new Random(8);
+    for (int i = 0; i < 1500; i++) {
+      Profile profile = Profiles.all().get(random.nextInt(4));
+      Profile.Firmware f = profile.firmwares().get(random.nextInt(profile.firmwares().size()));
+      String system = profile.systems().get(random.nextInt(profile.systems().size()));
+      Card card = new Card("c", 0, 3000 + (long) (Math.pow(random.nextDouble(), 3) * 30_000_000));
+      List<Wish> wishes = new ArrayList<>();
+      for (int n = random.nextInt(4); n > 0; n--) {
+        long end = random.nextInt(3) == 0 ? 0 : (long) (random.nextDouble() * card.measured());
+        wishes.add(new Wish("V" + n, end, 0, n == 1 ? 1 : -1));
+      }
+      School school = School.values()[random.nextInt(2)];
+      Plan p =
+          Planner.plan(
+              profile,
+              new PlanRequest(
+                  profile.key(),
+                  f.key(),
+                  system,
+                  card,
+                  List.of(),
+                  Strategy.REBUILD,
+                  school,
+                  wishes,
+                  false),
+              SURVEY);
+      if (!p.buildable()) continue;
+      long at = 1;
+      Generation g = Generation.of(system).orElseThrow();
+      for (Plan.PlannedVolume v : p.volumes()) {
+        assertThat(v.start()).isGreaterThanOrEqualTo(at);
+        assertThat(v.end()).isLessThanOrEqualTo(p.reach()).isLessThanOrEqualTo(card.measured());
+        assertThat(v.length()).isLessThanOrEqualTo(g.volumeSectors());
+        assertThat(v.end() % p.geometry().perCylinder()).isZero();
+        if (v.logical()) assertThat(v.tableSector()).isBetween(at, v.start() - 1);
+        at = v.end();
+      }
+      assertThat(p.volumes().stream().filter(Plan.PlannedVolume::active)).hasSize(1);
+      assertThat(p.imageSectors()).isLessThanOrEqualTo(card.measured());
+    }
+  }
+
+  @Test
+  void whatAMachineDoesNotHaveIsRefusedInWords() {
+    assertThatThrownBy(() -> plan("controller-pc", "w95-2", EIGHT, School.MACHINE))
+        .isInstanceOf(ShedException.class)
+        .hasMessageContaining("does not run");
+    assertThatThrownBy(() -> plan("controller-pc", "", new Card("c", 0, 5), School.MACHINE))
+        .hasMessageContaining("less than 1 MiB");
+  }
+}
