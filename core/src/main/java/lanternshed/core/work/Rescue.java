@@ -26,7 +26,7 @@ public final class Rescue {
   private static final int MOST_SKIP = 1 << 16;
 
   /** The map is kept after so many sectors or errors, whichever comes first. */
-  private static final int MAP_EVERY_SECTORS = 32 << 11;
+  private static final int MAP_EVERY_SECTORS = 8 << 11;
 
   private static final int MAP_EVERY_ERRORS = 8;
   private static final byte[] ZEROS = new byte[BLOCK * SECTOR];

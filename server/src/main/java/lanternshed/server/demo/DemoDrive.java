@@ -1,0 +1,143 @@
+package lanternshed.server.demo;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.boot.BootCode;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Damage;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.fat.FatBuilder;
+import lanternshed.core.volume.fat.FatFormat;
+import lanternshed.core.volume.fat.FatKind;
+import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatVolume;
+
+/** Fills a stand-in drive: table, volume that starts, files of the trade, and its damage. */
+final class DemoDrive {
+  private static final String[] NAMES = {
+    "HERON", "REED", "SALT", "TIDE", "FERN", "ASH", "LARK", "ELM", "STONE", "MOSS", "GORSE", "DUNE"
+  };
+  private final Scenario.DriveSpec spec;
+  private final Geometry geometry;
+
+  DemoDrive(Scenario.DriveSpec spec) {
+    this.spec = spec;
+    this.geometry = new Geometry(spec.cylinders(), spec.heads(), spec.sectors());
+  }
+
+  long sectors() {
+    return geometry.total();
+  }
+
+  void fill(Medium m) {
+    long start = geometry.sectors();
+    long length = geometry.total() - start;
+    FatLayout layout =
+        FatFormat.layout(
+            new FatFormat.Wish(
+                length,
+                Optional.of(FatKind.FAT16),
+                2048,
+                512,
+                geometry,
+                start,
+                spec.label(),
+                0x5A17_0000L + spec.start()));
+    FatBuilder b = new FatBuilder(layout);
+    byte[] loader = Arrays.copyOf(BootCode.loader(spec.says()), 28_672);
+    file(b, spec.systemFiles().get(0), 0x27, loader);
+    file(b, spec.systemFiles().get(1), 0x27, content(1, 37_500));
+    file(b, "AUTOEXEC.BAT", 0x20, text("@ECHO OFF", "PATH C:\\" + spec.folders().get(0), "START"));
+    file(b, "CONFIG.SYS", 0x20, text("FILES=30", "BUFFERS=20"));
+    for (String f : spec.folders()) b.folder(f, 0, stamp(0));
+    Random random = new Random(spec.start());
+    int perFolder = (spec.files() + spec.folders().size() - 1) / spec.folders().size();
+    long mean = spec.bytes() / spec.files();
+    for (int i = 0; i < spec.files(); i++) {
+      String folder = spec.folders().get(i / perFolder);
+      String name = NAMES[i % NAMES.length];
+      String path =
+          String.format(
+              "%s/%s%0" + (8 - name.length()) + "d.%s",
+              folder,
+              name,
+              i % perFolder + 1,
+              spec.kind());
+      // Many small files and a few large ones, as on any drive that was worked with.
+      double skew = Math.pow(random.nextDouble(), 3) * 3.9 + 0.02;
+      file(b, path, 0x20, content(i + 2, (int) (mean * skew)));
+    }
+    b.write(
+        new SliceMedium(m, start, length),
+        BootCode.volume(spec.systemFiles().get(0)),
+        stamp(0),
+        (p, n) -> {});
+    int type = length < 65_536 ? 4 : 6;
+    MbrWriter.write(
+        m,
+        geometry,
+        BootCode.table(),
+        spec.start(),
+        List.of(new MbrWriter.Slot(start, length, type, true, false, 0)));
+  }
+
+  /** The damage: scattered over the medium, and a dead sector in some files of its own. */
+  Damage damage(Medium m) {
+    long total = geometry.total();
+    // The first cylinders stay whole: a drive that reads nothing at all would show nothing.
+    long first = 4096;
+    Damage scattered =
+        Damage.scattered(spec.start(), total - first, spec.dead(), spec.late(), spec.slow());
+    List<Damage.Zone> zones = new ArrayList<>();
+    for (Damage.Zone z : scattered.zones()) {
+      zones.add(new Damage.Zone(z.start() + first, z.length(), z.kind(), z.tries()));
+    }
+    FatVolume v =
+        FatVolume.open(new SliceMedium(m, geometry.sectors(), total - geometry.sectors()));
+    List<Node> files = v.all().stream().filter(n -> !n.folder() && n.bytes() > 8192).toList();
+    for (int i = 1; i <= spec.hitFiles(); i++) {
+      Node n = files.get(files.size() * i / (spec.hitFiles() + 2));
+      long at = geometry.sectors() + v.sectorsOf(n).get(0)[0] + 5;
+      zones.add(new Damage.Zone(at, 1 + i, Damage.Kind.DEAD, 0));
+    }
+    return new Damage(zones);
+  }
+
+  private static void file(FatBuilder b, String path, int attributes, byte[] content) {
+    int stamp = stamp(path.hashCode());
+    b.file(path, content.length, attributes, stamp, s -> s.take(content, 0, content.length));
+  }
+
+  /** Rows of a pattern as text in front, the punched rows behind it. */
+  private byte[] content(int number, int length) {
+    byte[] b = new byte[Math.max(16, length)];
+    byte[] head =
+        String.format("%s %04d  rows %d\r\n", spec.label(), number, b.length / 16)
+            .getBytes(StandardCharsets.US_ASCII);
+    long x = spec.start() * 1_000_003 + number;
+    for (int i = 0; i < b.length; i++) {
+      x = x * 6_364_136_223_846_793_005L + 1_442_695_040_888_963_407L;
+      b[i] = (byte) (i % 16 < 10 ? x >> 56 : (x >> 60) & 3);
+    }
+    System.arraycopy(head, 0, b, 0, Math.min(head.length, b.length));
+    return b;
+  }
+
+  private static byte[] text(String... lines) {
+    return (String.join("\r\n", lines) + "\r\n").getBytes(StandardCharsets.US_ASCII);
+  }
+
+  /** A day between 1993 and 1996, packed; the same for the same file. */
+  private static int stamp(int from) {
+    int day = Math.floorMod(from, 1200);
+    int date = (13 + day / 360) << 9 | (day / 30 % 12 + 1) << 5 | (day % 28 + 1);
+    return date << 16 | (8 + day % 9) << 11 | (day % 60) << 5;
+  }
+}

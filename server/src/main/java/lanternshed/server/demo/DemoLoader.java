@@ -1,0 +1,155 @@
+package lanternshed.server.demo;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.medium.Damage;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.plan.PlanRequest;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.StationRecord;
+import lanternshed.server.jobs.Stations;
+import lanternshed.server.logbook.LogService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.plans.PlanChoice;
+import lanternshed.server.plans.PlanService;
+import lanternshed.server.shell.Settings;
+import lanternshed.server.work.WorkEntity;
+import lanternshed.server.work.WorkService;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.ApplicationArguments;
+import org.springframework.boot.ApplicationRunner;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Lays out the demonstration at the first start. Each job comes to its state by the work that the
+ * program does for everybody: its drive is rescued, its plan built, its card written.
+ */
+@Component
+class DemoLoader implements ApplicationRunner {
+  private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
+  private final Settings settings;
+  private final JobService jobs;
+  private final MediaService media;
+  private final PlanService plans;
+  private final WorkService work;
+  private final LogService log;
+
+  DemoLoader(
+      Settings settings,
+      JobService jobs,
+      MediaService media,
+      PlanService plans,
+      WorkService work,
+      LogService log) {
+    this.settings = settings;
+    this.jobs = jobs;
+    this.media = media;
+    this.plans = plans;
+    this.work = work;
+    this.log = log;
+  }
+
+  @Override
+  public void run(ApplicationArguments args) {
+    if (!settings.demo()) return;
+    long t = System.nanoTime();
+    Scenario scenario = read();
+    // A start that was cut off goes on with what is missing; what people made of it since stays.
+    List<String> there = media.all().stream().map(MediumEntity::name).toList();
+    for (Scenario.CardSpec c : scenario.cards()) {
+      if (there.contains(c.name())) continue;
+      MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
+      if (c.measured()) media.measured(m);
+    }
+    media.hurry(true);
+    for (Scenario.JobSpec spec : scenario.jobs()) {
+      if (!there.contains(spec.drive().name())) lay(spec);
+    }
+    media.hurry(false);
+    LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
+  }
+
+  private static Scenario read() {
+    try (InputStream in = DemoLoader.class.getResourceAsStream("/saltern-mill.json")) {
+      return JsonMapper.shared().readValue(in, Scenario.class);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private void lay(Scenario.JobSpec spec) {
+    DemoDrive drive = new DemoDrive(spec.drive());
+    MemoryMedium filled = new MemoryMedium(drive.sectors());
+    drive.fill(filled);
+    Damage damage = drive.damage(filled);
+    MediumEntity medium =
+        media.drive(
+            spec.drive().name(),
+            spec.drive().serial(),
+            drive.sectors(),
+            damage,
+            m -> copy(filled, m));
+    JobEntity job =
+        jobs.open(spec.machine(), spec.profile(), spec.fault(), Optional.of(medium.id()));
+    long id = job.id();
+    log.write(id, Stations.INTAKE, "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
+    if (spec.reach().equals("intake")) return;
+    Profile p = Profiles.get(spec.profile());
+    record(id, Stations.INTAKE, spec.notes(), "", p.inspection().size());
+    log.write(id, Stations.INTAKE, "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
+    if (spec.reach().equals("fault")) return;
+    record(id, Stations.FAULT, "A known good drive works on the same cable.", "storage", 0);
+    work.now(id, WorkEntity.Kind.RESCUE, medium.id());
+    if (spec.reach().equals("plan")) return;
+    plans.settle(id, jobs.get(id).version(), choice(spec));
+    work.now(id, WorkEntity.Kind.BUILD, 0);
+    work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
+    if (spec.reach().equals("write")) return;
+    record(id, Stations.FIT, "", "", p.fit().size());
+    record(id, Stations.PROVE, "Started at the first try.", "pass", p.prove().size());
+    record(id, Stations.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  private PlanChoice choice(Scenario.JobSpec spec) {
+    return new PlanChoice(
+        "",
+        "",
+        card(spec.planCard()).id(),
+        List.of(),
+        PlanRequest.Strategy.REBUILD,
+        PlanRequest.School.MACHINE,
+        List.of(),
+        false);
+  }
+
+  private MediumEntity card(String name) {
+    return media.all().stream().filter(m -> m.name().equals(name)).findFirst().orElseThrow();
+  }
+
+  private void record(long id, int station, String notes, String choice, int ticks) {
+    List<StationRecord.Tick> all = new ArrayList<>();
+    for (int i = 0; i < ticks; i++) all.add(new StationRecord.Tick(i, true, ""));
+    jobs.record(id, station, jobs.get(id).version(), new StationRecord(notes, choice, all), true);
+  }
+
+  private static void copy(Medium from, Medium to) {
+    byte[] zeros = new byte[2048 * 512];
+    byte[] b = new byte[2048 * 512];
+    for (long s = 0; s < from.sectors(); s += 2048) {
+      int n = (int) Math.min(2048, from.sectors() - s);
+      from.read(s, n, b, 0);
+      if (!java.util.Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) to.write(s, n, b, 0);
+    }
+  }
+}

@@ -1,0 +1,48 @@
+package lanternshed.server.demo;
+
+import java.util.List;
+
+/** demo/saltern-mill.json. */
+record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
+
+  record CardSpec(
+      String name, String serial, long labelBytes, long claimed, long real, boolean measured) {}
+
+  /**
+   * @param reach how far the job has come: "intake", "fault", "plan", "write" or "closed"
+   * @param card the card it was written to; "" or absent where it was not
+   */
+  record JobSpec(
+      String machine,
+      String profile,
+      String fault,
+      DriveSpec drive,
+      String reach,
+      String card,
+      String planCard,
+      String notes) {}
+
+  /**
+   * @param says what its loader prints
+   * @param start value with which the generator begins, so that it is the same each time
+   * @param hitFiles how many files get a dead sector of their own
+   */
+  record DriveSpec(
+      String name,
+      String serial,
+      int cylinders,
+      int heads,
+      int sectors,
+      String label,
+      List<String> systemFiles,
+      String says,
+      List<String> folders,
+      String kind,
+      int files,
+      long bytes,
+      long start,
+      int dead,
+      int late,
+      int slow,
+      int hitFiles) {}
+}

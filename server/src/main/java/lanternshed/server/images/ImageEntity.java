@@ -1,0 +1,93 @@
+package lanternshed.server.images;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.List;
+import lanternshed.core.survey.Holes;
+import lanternshed.core.work.Digests;
+import lanternshed.server.shell.Json;
+import tools.jackson.core.type.TypeReference;
+
+/** What is known of an image; its bytes lie on the shelf under its digest. */
+@Entity
+@Table(name = "image")
+public class ImageEntity {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private Long id;
+
+  private String name;
+  private String sha256;
+  private String crc32;
+  private String chunks;
+  private long sectors;
+  private String origin;
+  private long lost;
+  private String hits;
+  private Instant created;
+
+  protected ImageEntity() {}
+
+  ImageEntity(
+      String name,
+      Digests digests,
+      long sectors,
+      String origin,
+      long lost,
+      List<Holes.Hit> hits,
+      Instant created) {
+    this.name = name;
+    this.sha256 = digests.sha256();
+    this.crc32 = String.format("%08x", digests.crc32());
+    this.chunks = String.join(" ", digests.chunks());
+    this.sectors = sectors;
+    this.origin = origin;
+    this.lost = lost;
+    this.hits = Json.write(hits);
+    this.created = created;
+  }
+
+  public Long id() {
+    return id;
+  }
+
+  public String name() {
+    return name;
+  }
+
+  public String sha256() {
+    return sha256;
+  }
+
+  public String crc32() {
+    return crc32;
+  }
+
+  public List<String> chunks() {
+    return List.of(chunks.split(" "));
+  }
+
+  public long sectors() {
+    return sectors;
+  }
+
+  public String origin() {
+    return origin;
+  }
+
+  public long lost() {
+    return lost;
+  }
+
+  public List<Holes.Hit> hits() {
+    return Json.read(hits, new TypeReference<List<Holes.Hit>>() {});
+  }
+
+  public Instant created() {
+    return created;
+  }
+}

@@ -1,0 +1,9 @@
+package lanternshed.server.images;
+
+import java.util.Optional;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+/** Images by id and by digest. */
+public interface ImageRepository extends JpaRepository<ImageEntity, Long> {
+  Optional<ImageEntity> findBySha256(String sha256);
+}

@@ -1,0 +1,110 @@
+package lanternshed.server.images;
+
+import jakarta.persistence.EntityNotFoundException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.ReadOnlyMedium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.survey.Holes;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
+import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.work.Digests;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Service;
+
+/** Keeps finished images and reads them. */
+@Service
+public class ImageService {
+  private static final int KEPT_SURVEYS = 12;
+  private final ImageRepository images;
+  private final Shelf shelf;
+  private final Clock clock;
+
+  /** Surveys by digest: an image never changes, so its survey does not either. */
+  private final Map<String, Survey> surveys =
+      Collections.synchronizedMap(
+          new LinkedHashMap<>(16, 0.75f, true) {
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<String, Survey> e) {
+              return size() > KEPT_SURVEYS;
+            }
+          });
+
+  ImageService(ImageRepository images, Shelf shelf, Clock clock) {
+    this.images = images;
+    this.shelf = shelf;
+    this.clock = clock;
+  }
+
+  public List<ImageEntity> all() {
+    return images.findAll(org.springframework.data.domain.Sort.by("created").descending());
+  }
+
+  public ImageEntity get(Long id) {
+    return Optional.ofNullable(id)
+        .flatMap(images::findById)
+        .orElseThrow(() -> new EntityNotFoundException("There is no such image on the shelf."));
+  }
+
+  /**
+   * Puts a finished image on the shelf; an identical one that is there already is the same image.
+   */
+  public ImageEntity keep(
+      Path half,
+      String name,
+      Digests digests,
+      long sectors,
+      String origin,
+      long lost,
+      List<Holes.Hit> hits) {
+    shelf.keepImage(half, digests.sha256());
+    return images
+        .findBySha256(digests.sha256())
+        .orElseGet(
+            () ->
+                images.save(
+                    new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant())));
+  }
+
+  /** Opens an image for reading; it is never written. */
+  public Medium open(ImageEntity image) {
+    return new ReadOnlyMedium(FileMedium.open(shelf.image(image.sha256())));
+  }
+
+  public Survey survey(ImageEntity image) {
+    Survey known = surveys.get(image.sha256());
+    if (known != null) return known;
+    try (Medium m = open(image)) {
+      Survey s = Surveyor.survey(m);
+      surveys.put(image.sha256(), s);
+      return s;
+    }
+  }
+
+  /** One volume of an image, by the number that its survey gave it. */
+  FatVolume volume(Medium medium, ImageEntity image, int number) {
+    return survey(image).volumes().stream()
+        .filter(v -> v.number() == number && v.readable())
+        .findFirst()
+        .map(v -> FatVolume.open(new SliceMedium(medium, v.start(), v.length())))
+        .orElseThrow(
+            () -> new ShedException("This image has no volume " + number + " that can be read."));
+  }
+
+  Path file(ImageEntity image) {
+    return shelf.image(image.sha256());
+  }
+
+  public Path map(ImageEntity image) {
+    return shelf.imageMap(image.sha256());
+  }
+}

@@ -1,0 +1,2 @@
+/** Images on the shelf: stored once by digest, surveyed, browsed, handed out. */
+package lanternshed.server.images;

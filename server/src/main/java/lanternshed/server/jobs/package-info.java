@@ -1,0 +1,2 @@
+/** Jobs and their ten stations. */
+package lanternshed.server.jobs;

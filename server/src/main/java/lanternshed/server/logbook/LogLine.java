@@ -1,0 +1,68 @@
+package lanternshed.server.logbook;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.Optional;
+
+/** One line, stamped into a job. */
+@Entity
+@Table(name = "log_line")
+public class LogLine {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private Long id;
+
+  private long jobId;
+  private int station;
+  private Instant at;
+  private String author;
+  private String text;
+  private BigDecimal amount;
+  private String unit;
+
+  protected LogLine() {}
+
+  LogLine(
+      long jobId, int station, Instant at, String author, String text, Optional<Reading> reading) {
+    this.jobId = jobId;
+    this.station = station;
+    this.at = at;
+    this.author = author;
+    this.text = text;
+    this.amount = reading.map(Reading::amount).orElse(null);
+    this.unit = reading.map(Reading::unit).orElse("");
+  }
+
+  Long id() {
+    return id;
+  }
+
+  int station() {
+    return station;
+  }
+
+  Instant at() {
+    return at;
+  }
+
+  String author() {
+    return author;
+  }
+
+  String text() {
+    return text;
+  }
+
+  Optional<BigDecimal> amount() {
+    return Optional.ofNullable(amount);
+  }
+
+  String unit() {
+    return unit;
+  }
+}

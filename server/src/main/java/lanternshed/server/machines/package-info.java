@@ -1,0 +1,2 @@
+/** The catalogue of machine profiles. */
+package lanternshed.server.machines;

@@ -1,0 +1,57 @@
+package lanternshed.server.media;
+
+import io.swagger.v3.oas.annotations.Parameter;
+import jakarta.servlet.http.HttpServletRequest;
+import java.io.IOException;
+import java.util.List;
+import lanternshed.server.shell.Shelf;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Media, and bringing one's own in. */
+@RestController
+@RequestMapping("/api/media")
+class MediaController {
+  private final MediaService media;
+  private final Shelf shelf;
+
+  MediaController(MediaService media, Shelf shelf) {
+    this.media = media;
+    this.shelf = shelf;
+  }
+
+  record Incoming(String folder, List<String> names) {}
+
+  record IncomingChoice(String name) {}
+
+  @GetMapping
+  List<MediumView> all() {
+    return media.all().stream().map(MediumView::of).toList();
+  }
+
+  /** The body is the image itself, so that it streams to disk whatever its size. */
+  @PostMapping("/upload")
+  @ResponseStatus(HttpStatus.CREATED)
+  MediumView upload(@RequestParam String name, @Parameter(hidden = true) HttpServletRequest request)
+      throws IOException {
+    return MediumView.of(
+        media.takeIn(name, request.getInputStream(), request.getContentLengthLong()));
+  }
+
+  @GetMapping("/incoming")
+  Incoming incoming() {
+    return new Incoming(shelf.incomingFolder().toString(), shelf.incoming());
+  }
+
+  @PostMapping("/incoming")
+  @ResponseStatus(HttpStatus.CREATED)
+  MediumView take(@RequestBody IncomingChoice choice) throws IOException {
+    return MediumView.of(media.takeIncoming(choice.name()));
+  }
+}

@@ -1,0 +1,248 @@
+package lanternshed.server.media;
+
+import jakarta.persistence.EntityNotFoundException;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.zip.GZIPInputStream;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.CardStandIn;
+import lanternshed.core.medium.Damage;
+import lanternshed.core.medium.FailingDrive;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Pace;
+import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Settings;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Service;
+
+/** Opens media, makes stand-ins, and takes in images that people bring. */
+@Service
+public class MediaService {
+  private final MediumRepository media;
+  private final Shelf shelf;
+  private final Settings settings;
+  private final Clock clock;
+  private volatile boolean hurry;
+
+  MediaService(MediumRepository media, Shelf shelf, Settings settings, Clock clock) {
+    this.media = media;
+    this.shelf = shelf;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  public List<MediumEntity> all() {
+    return media.findAll(org.springframework.data.domain.Sort.by("kind", "name"));
+  }
+
+  public MediumEntity get(long id) {
+    return media
+        .findById(id)
+        .orElseThrow(() -> new EntityNotFoundException("There is no medium " + id + "."));
+  }
+
+  /** Opens an original for reading, at the pace of the settings. */
+  public Medium open(MediumEntity m) {
+    return open(m, pace());
+  }
+
+  public Medium open(MediumEntity m, Pace pace) {
+    Path file = shelf.medium(m.file());
+    return switch (m.kind()) {
+      case FILE -> FileMedium.open(file);
+      case DRIVE ->
+          new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
+      case CARD ->
+          new CardStandIn(FileMedium.open(file), m.name(), m.sectors(), m.realSectors(), pace);
+    };
+  }
+
+  /** Opens a card for writing; nothing but a card ever is. */
+  public Medium openCard(MediumEntity m, Pace pace) {
+    if (m.kind() != MediumEntity.Kind.CARD) {
+      throw new ShedException(m.name() + " is an original and is never written.");
+    }
+    return new CardStandIn(
+        FileMedium.openWritable(shelf.medium(m.file())),
+        m.name(),
+        m.sectors(),
+        m.realSectors(),
+        pace);
+  }
+
+  /** While the demonstration is laid out, no stand-in takes its own time. */
+  public void hurry(boolean now) {
+    hurry = now;
+  }
+
+  public Pace pace() {
+    return hurry || settings.pace() == 0 ? Pace.counted() : Pace.lived(settings.pace());
+  }
+
+  /** W-6's outcome: from now on the card counts with its true sectors. */
+  public void measured(MediumEntity m) {
+    m.measure();
+    media.save(m);
+  }
+
+  public MediumEntity drive(
+      String name, String serial, long sectors, Damage damage, Consumer<Medium> fill) {
+    String file = shelf.newMediumFile();
+    try (Medium m = FileMedium.create(shelf.medium(file), sectors)) {
+      fill.accept(m);
+    }
+    return media.save(
+        new MediumEntity(
+            name,
+            MediumEntity.Kind.DRIVE,
+            serial,
+            sectors * 512,
+            sectors,
+            sectors,
+            Json.write(damage),
+            file,
+            clock.instant()));
+  }
+
+  public MediumEntity card(String name, String serial, long label, long claimed, long real) {
+    String file = shelf.newMediumFile();
+    FileMedium.create(shelf.medium(file), real).close();
+    return media.save(
+        new MediumEntity(
+            name, MediumEntity.Kind.CARD, serial, label, claimed, real, "", file, clock.instant()));
+  }
+
+  /**
+   * Takes in an image as it streams; raw, or gzip by its first bytes. Until it is whole it has no
+   * row and nobody sees it.
+   *
+   * @param expected bytes that the sender announced; −1 where none were
+   */
+  public MediumEntity takeIn(String name, InputStream in, long expected) throws IOException {
+    if (expected > 0) shelf.needRoom(expected);
+    Path part = shelf.freshHalf();
+    try {
+      long[] got = {0};
+      long bytes = copy(new Counted(in, got), part);
+      if (expected >= 0 && got[0] != expected) {
+        throw new ShedException(
+            "The transfer stopped half way: "
+                + Say.bytes(got[0])
+                + " of "
+                + Say.bytes(expected)
+                + " came. Nothing was kept; send it again.");
+      }
+      if (bytes < 512) {
+        throw new ShedException(
+            "\""
+                + clean(name)
+                + "\" has "
+                + Say.bytes(bytes)
+                + "; an image has at least one sector of 512 B.");
+      }
+      String file = shelf.newMediumFile();
+      shelf.move(part, shelf.medium(file));
+      return media.save(
+          new MediumEntity(
+              clean(name),
+              MediumEntity.Kind.FILE,
+              "",
+              bytes,
+              bytes / 512,
+              bytes / 512,
+              "",
+              file,
+              clock.instant()));
+    } finally {
+      shelf.remove(part);
+    }
+  }
+
+  private long copy(InputStream raw, Path to) throws IOException {
+    BufferedInputStream in = new BufferedInputStream(raw, 1 << 16);
+    in.mark(4);
+    boolean gzip = in.read() == 0x1F && in.read() == 0x8B;
+    in.reset();
+    try (InputStream content = gzip ? new GZIPInputStream(in, 1 << 16) : in;
+        OutputStream out = Files.newOutputStream(to)) {
+      byte[] b = new byte[1 << 20];
+      long total = 0;
+      long roomAskedFor = 0;
+      for (int n = content.readNBytes(b, 0, b.length);
+          n > 0;
+          n = content.readNBytes(b, 0, b.length)) {
+        total += n;
+        if (total > settings.mostUploadBytes()) {
+          throw new ShedException(
+              "The image is larger than "
+                  + Say.size(settings.mostUploadBytes())
+                  + ", the bound that is set.");
+        }
+        if (total > roomAskedFor) {
+          shelf.needRoom(64 << 20);
+          roomAskedFor = total + (64 << 20);
+        }
+        out.write(b, 0, n);
+      }
+      return total;
+    }
+  }
+
+  /** The incoming file of that name, taken in; the file itself stays where it is. */
+  public MediumEntity takeIncoming(String name) throws IOException {
+    Path file = shelf.incoming(name);
+    try (InputStream in = Files.newInputStream(file)) {
+      return takeIn(name, in, Files.size(file));
+    }
+  }
+
+  /** A name that is shown and never used as a path. */
+  static String clean(String name) {
+    String last = name.replace('\\', '/');
+    last = last.substring(last.lastIndexOf('/') + 1).replaceAll("[\\p{Cntrl}]", "").strip();
+    if (last.isEmpty()) last = "image";
+    return last.length() > 120 ? last.substring(0, 120) : last;
+  }
+
+  /** Counts what came over the wire, before unpacking. */
+  private static final class Counted extends java.io.FilterInputStream {
+    private final long[] count;
+
+    Counted(InputStream in, long[] count) {
+      super(in);
+      this.count = count;
+    }
+
+    @Override
+    public int read() throws IOException {
+      int b = super.read();
+      if (b >= 0) count[0]++;
+      return b;
+    }
+
+    @Override
+    public int read(byte[] b, int at, int n) throws IOException {
+      int got = super.read(b, at, n);
+      if (got > 0) count[0] += got;
+      return got;
+    }
+  }
+
+  /** The kind in words. */
+  public static String inWords(MediumEntity m) {
+    return switch (m.kind()) {
+      case DRIVE -> "drive";
+      case CARD -> "card";
+      case FILE -> "image brought in";
+    };
+  }
+}

@@ -1,0 +1,135 @@
+package lanternshed.server.media;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import lanternshed.core.machine.Card;
+
+/**
+ * A drive, a card or an image that was brought in, with the file of the shelf in which its bytes
+ * lie.
+ */
+@Entity
+@Table(name = "medium")
+public class MediumEntity {
+  /** What it is. */
+  public enum Kind {
+    /** A stand-in for an old drive, with its damage. */
+    DRIVE,
+    /** A stand-in for a card. */
+    CARD,
+    /** An image that was brought in and stands for the drive it came from. */
+    FILE
+  }
+
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private Long id;
+
+  private String name;
+
+  @Enumerated(EnumType.STRING)
+  private Kind kind;
+
+  private String serial;
+  private long labelBytes;
+  private long sectors;
+  private long realSectors;
+  private boolean measured;
+  private boolean removable;
+  private boolean mounted;
+  private String damage;
+  private String file;
+  private Instant created;
+
+  protected MediumEntity() {}
+
+  public MediumEntity(
+      String name,
+      Kind kind,
+      String serial,
+      long labelBytes,
+      long sectors,
+      long realSectors,
+      String damage,
+      String file,
+      Instant created) {
+    this.name = name;
+    this.kind = kind;
+    this.serial = serial;
+    this.labelBytes = labelBytes;
+    this.sectors = sectors;
+    this.realSectors = realSectors;
+    this.measured = kind != Kind.CARD;
+    this.removable = kind == Kind.CARD;
+    this.damage = damage;
+    this.file = file;
+    this.created = created;
+  }
+
+  public Long id() {
+    return id;
+  }
+
+  public String name() {
+    return name;
+  }
+
+  public Kind kind() {
+    return kind;
+  }
+
+  public String serial() {
+    return serial;
+  }
+
+  public long labelBytes() {
+    return labelBytes;
+  }
+
+  public long sectors() {
+    return sectors;
+  }
+
+  public long realSectors() {
+    return realSectors;
+  }
+
+  public boolean measured() {
+    return measured;
+  }
+
+  public void measure() {
+    measured = true;
+  }
+
+  public boolean removable() {
+    return removable;
+  }
+
+  public boolean mounted() {
+    return mounted;
+  }
+
+  public String damage() {
+    return damage;
+  }
+
+  public String file() {
+    return file;
+  }
+
+  public Instant created() {
+    return created;
+  }
+
+  /** The card as the planner takes it: by its label until it is measured. */
+  public Card card() {
+    return new Card(name, labelBytes, measured ? sectors : 0);
+  }
+}

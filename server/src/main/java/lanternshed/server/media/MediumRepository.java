@@ -1,0 +1,9 @@
+package lanternshed.server.media;
+
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+/** Media by id. */
+public interface MediumRepository extends JpaRepository<MediumEntity, Long> {
+  List<MediumEntity> findByKindOrderByName(MediumEntity.Kind kind);
+}

@@ -1,0 +1,57 @@
+package lanternshed.server.plans;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.plan.Plan;
+import lanternshed.server.jobs.JobService;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Plan: the live answer while edges move, the settled plan, and its recipe. */
+@RestController
+@RequestMapping("/api/jobs/{id}")
+class PlanController {
+  private final PlanService plans;
+  private final JobService jobs;
+
+  PlanController(PlanService plans, JobService jobs) {
+    this.plans = plans;
+    this.jobs = jobs;
+  }
+
+  record Settle(long version, @NotNull @Valid PlanChoice choice) {}
+
+  @GetMapping("/plan")
+  PlanService.Answer plan(@PathVariable long id) {
+    return plans.of(jobs.get(id));
+  }
+
+  @PostMapping("/plan/preview")
+  Plan preview(@PathVariable long id, @RequestBody @Valid PlanChoice choice) {
+    return plans.plan(jobs.get(id), choice);
+  }
+
+  @PutMapping("/plan")
+  PlanService.Answer settle(@PathVariable long id, @RequestBody @Valid Settle s) {
+    return plans.settle(id, s.version(), s.choice());
+  }
+
+  @GetMapping("/recipe")
+  ResponseEntity<String> recipe(@PathVariable long id) {
+    String recipe = jobs.get(id).recipe();
+    if (recipe.isEmpty())
+      throw new ShedException("Settle the plan first; the recipe follows from it.");
+    return ResponseEntity.ok()
+        .contentType(MediaType.APPLICATION_JSON)
+        .header("Content-Disposition", "attachment; filename=\"recipe.json\"")
+        .body(recipe);
+  }
+}

@@ -1,0 +1,116 @@
+package lanternshed.server.plans;
+
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.plan.Plan;
+import lanternshed.core.plan.PlanRequest;
+import lanternshed.core.plan.Planner;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.work.Recipe;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.Lamp;
+import lanternshed.server.jobs.Stations;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.shell.ConflictException;
+import lanternshed.server.shell.Json;
+import org.springframework.stereotype.Service;
+
+/** Plans by the core's planner, and keeps the one that was settled. */
+@Service
+public class PlanService {
+  private static final Survey NOTHING =
+      new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+  private final JobService jobs;
+  private final MediaService media;
+  private final ImageService images;
+
+  PlanService(JobService jobs, MediaService media, ImageService images) {
+    this.jobs = jobs;
+    this.media = media;
+    this.images = images;
+  }
+
+  /** A choice with the plan that follows from it. */
+  public record Answer(PlanChoice choice, Plan plan, boolean settled) {}
+
+  /** The settled plan of a job, or a proposal. */
+  public Answer of(JobEntity job) {
+    boolean settled = !job.planChoice().isEmpty();
+    PlanChoice choice = settled ? Json.read(job.planChoice(), PlanChoice.class) : proposal();
+    return new Answer(choice, plan(job, choice), settled);
+  }
+
+  private PlanChoice proposal() {
+    MediumEntity card =
+        media.all().stream()
+            .filter(m -> m.kind() == MediumEntity.Kind.CARD)
+            .min((a, b) -> Boolean.compare(b.measured(), a.measured()))
+            .orElseThrow(
+                () -> new ShedException("There is no card to plan for yet; add one under Media."));
+    return new PlanChoice(
+        "",
+        "",
+        card.id(),
+        List.of(),
+        PlanRequest.Strategy.REBUILD,
+        PlanRequest.School.MACHINE,
+        List.of(),
+        false);
+  }
+
+  public Plan plan(JobEntity job, PlanChoice c) {
+    PlanRequest request =
+        new PlanRequest(
+            job.profile(),
+            c.firmware(),
+            c.system(),
+            media.get(c.cardId()).card(),
+            c.drawer().stream().map(id -> media.get(id).card()).toList(),
+            c.strategy(),
+            c.school(),
+            c.volumes(),
+            c.keepBootCode());
+    return Planner.plan(Profiles.get(job.profile()), request, survey(job));
+  }
+
+  private Survey survey(JobEntity job) {
+    return job.rescuedId().map(id -> images.survey(images.get(id))).orElse(NOTHING);
+  }
+
+  /** Settles a plan; its recipe follows from it. */
+  public Answer settle(long jobId, long version, PlanChoice choice) {
+    JobEntity job = jobs.get(jobId);
+    if (job.version() != version) {
+      throw new ConflictException(
+          "Somebody else changed this job meanwhile. Your layout is kept on this screen; look at the job"
+              + " again and settle it once more.");
+    }
+    Plan plan = plan(job, choice);
+    ImageEntity source = images.get(job.rescuedId().orElse(null));
+    Recipe recipe = Recipe.of(plan, survey(job), source.sha256());
+    jobs.change(
+        jobId,
+        j -> {
+          j.setPlan(Json.write(choice), recipe.toJson());
+          j.redoAfter(Stations.PLAN);
+        });
+    jobs.set(
+        jobId,
+        Stations.PLAN,
+        Lamp.MOSS,
+        plan.strategy().title()
+            + ": "
+            + Say.mib(plan.reach() * 512)
+            + " reachable, "
+            + Say.plural(plan.volumes().size(), "volume", "volumes")
+            + " laid out.");
+    return of(jobs.get(jobId));
+  }
+}

@@ -1,0 +1,106 @@
+package lanternshed.server.reckoner;
+
+import java.util.List;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
+import lanternshed.core.machine.Peg;
+import lanternshed.core.machine.Pegs;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Chs;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.measure.Sum;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The calculators. */
+@RestController
+@RequestMapping("/api/reckoner")
+class ReckonerController {
+
+  record PegsView(
+      List<Peg> pegs,
+      Peg binding,
+      long reach,
+      String reachText,
+      long outOfReach,
+      Geometry geometry) {}
+
+  record PlaceView(long lba, Chs place, Sum because) {}
+
+  record SizeView(long bytes, long sectors, String decimal, String binary, Sum because) {}
+
+  @GetMapping("/pegs")
+  PegsView pegs(
+      @RequestParam String machine,
+      @RequestParam(defaultValue = "") String firmware,
+      @RequestParam(defaultValue = "") String system,
+      @RequestParam long sectors) {
+    Profile p = Profiles.get(machine);
+    Profile.Firmware f =
+        firmware.isEmpty()
+            ? p.firmwares().get(0)
+            : p.firmware(firmware)
+                .orElseThrow(() -> new ShedException("This machine has no such firmware."));
+    Generation g =
+        Generation.of(system.isEmpty() ? p.systems().get(0) : system)
+            .orElseThrow(() -> new ShedException("There is no such system."));
+    if (sectors < 1 || sectors > 1L << 40) {
+      throw new ShedException("A card has between one sector and 2 to the 40th.");
+    }
+    Card card = new Card("a card of that size", 0, sectors);
+    Pegs pegs = Pegs.of(f, g, card);
+    return new PegsView(
+        pegs.pegs(),
+        pegs.binding(),
+        pegs.reach(),
+        Say.mib(pegs.reach() * 512),
+        pegs.outOfReach(card),
+        pegs.geometry());
+  }
+
+  @GetMapping("/place")
+  PlaceView place(
+      @RequestParam int heads,
+      @RequestParam int sectors,
+      @RequestParam int cylinder,
+      @RequestParam int head,
+      @RequestParam int sector) {
+    Geometry g = new Geometry(Math.max(1, cylinder + 1), heads, sectors);
+    if (head < 0 || head >= heads || sector < 1 || sector > sectors || cylinder < 0) {
+      throw new ShedException(
+          "The place "
+              + cylinder
+              + "/"
+              + head
+              + "/"
+              + sector
+              + " does not exist with "
+              + heads
+              + " heads and "
+              + sectors
+              + " sectors; sectors count from 1.");
+    }
+    Chs at = new Chs(cylinder, head, sector);
+    return new PlaceView(g.toLba(at), at, g.lbaSum(at));
+  }
+
+  @GetMapping("/size")
+  SizeView size(@RequestParam long bytes) {
+    if (bytes < 0) throw new ShedException("A size is not negative.");
+    Sum sum =
+        Sum.of("U-2", "Decimal and binary")
+            .bytes("", "bytes", bytes)
+            .line("÷", "1 000 000 makes", bytes / 1_000_000, Say.mb(bytes))
+            .line("÷", "1 048 576 makes", bytes / Say.MIB, Say.mib(bytes))
+            .because(
+                "Labels count in powers of 1000, machines in powers of 1024. Nothing is missing: the same"
+                    + " bytes are counted in larger units.")
+            .done();
+    return new SizeView(bytes, bytes / 512, Say.mb(bytes), Say.mib(bytes), sum);
+  }
+}

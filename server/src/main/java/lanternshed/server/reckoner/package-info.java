@@ -1,0 +1,2 @@
+/** Every calculation by itself, with no job. */
+package lanternshed.server.reckoner;

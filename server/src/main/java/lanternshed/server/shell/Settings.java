@@ -1,0 +1,23 @@
+package lanternshed.server.shell;
+
+import java.nio.file.Path;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * Settings under "shed".
+ *
+ * @param home the shelf's folder
+ * @param demo whether the demonstration is laid out at the first start
+ * @param pace share of a stand-in's own time that really passes, in percent; 0 for none
+ * @param mostCardSectors above this no medium is taken for a card (W-3)
+ * @param mostUploadBytes bound of one upload, after unpacking
+ * @param spareBytes what stays free on the disk whatever is stored
+ */
+@ConfigurationProperties("shed")
+public record Settings(
+    Path home,
+    boolean demo,
+    int pace,
+    long mostCardSectors,
+    long mostUploadBytes,
+    long spareBytes) {}

@@ -1,0 +1,144 @@
+package lanternshed.server.shell;
+
+import java.io.IOException;
+import java.nio.file.FileStore;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.List;
+import java.util.UUID;
+import java.util.stream.Stream;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import org.springframework.stereotype.Component;
+
+/**
+ * The folder where images and media lie as files. Images are named by their digest and stored once;
+ * what is being made lies in "half" and is shown to nobody. No path of a client comes here: names
+ * of the incoming folder are looked up in its listing.
+ */
+@Component
+public class Shelf {
+  private final Path home;
+  private final long spare;
+
+  Shelf(Settings settings) {
+    this.home = settings.home().toAbsolutePath().normalize();
+    this.spare = settings.spareBytes();
+    for (String room : List.of("images", "media", "half", "incoming")) {
+      try {
+        Files.createDirectories(home.resolve(room));
+      } catch (IOException e) {
+        throw new ShedException(
+            "The shelf " + home + " cannot be made: " + e.getMessage() + ".", e);
+      }
+    }
+  }
+
+  public Path image(String sha256) {
+    return home.resolve("images").resolve(hex(sha256) + ".img");
+  }
+
+  public Path imageMap(String sha256) {
+    return home.resolve("images").resolve(hex(sha256) + ".map");
+  }
+
+  private static String hex(String digest) {
+    if (!digest.matches("[0-9a-f]{64}"))
+      throw new ShedException("\"" + digest + "\" is no digest.");
+    return digest;
+  }
+
+  /** A fresh name for a medium's file. */
+  public String newMediumFile() {
+    return UUID.randomUUID() + ".medium";
+  }
+
+  public Path medium(String file) {
+    if (!file.matches("[0-9a-f-]{36}\\.medium")) throw new ShedException("No such medium's file.");
+    return home.resolve("media").resolve(file);
+  }
+
+  /** Where a piece of work makes its image. */
+  public Path half(long work) {
+    return home.resolve("half").resolve("work-" + work + ".img");
+  }
+
+  public Path halfMap(long work) {
+    return home.resolve("half").resolve("work-" + work + ".map");
+  }
+
+  public Path freshHalf() {
+    return home.resolve("half").resolve(UUID.randomUUID() + ".part");
+  }
+
+  /** Moves a finished image to its place; an identical one that is there already stays. */
+  public void keepImage(Path half, String sha256) {
+    try {
+      Path place = image(sha256);
+      if (Files.exists(place)) Files.delete(half);
+      else Files.move(half, place, StandardCopyOption.ATOMIC_MOVE);
+    } catch (IOException e) {
+      throw new ShedException("The image cannot be put on the shelf: " + e.getMessage() + ".", e);
+    }
+  }
+
+  public void move(Path from, Path to) {
+    try {
+      Files.move(from, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } catch (IOException e) {
+      throw new ShedException("A file of the shelf cannot be moved: " + e.getMessage() + ".", e);
+    }
+  }
+
+  public void remove(Path p) {
+    try {
+      Files.deleteIfExists(p);
+    } catch (IOException e) {
+      throw new ShedException("A file of the shelf cannot be removed: " + e.getMessage() + ".", e);
+    }
+  }
+
+  /** refuses before the start what would not fit, with the sum. */
+  public void needRoom(long bytes) {
+    try {
+      FileStore store = Files.getFileStore(home);
+      long free = store.getUsableSpace();
+      if (free - spare >= bytes) return;
+      throw new ShedException(
+          "The shelf's disk has "
+              + Say.size(free)
+              + " free; "
+              + Say.size(bytes)
+              + " are needed and "
+              + Say.size(spare)
+              + " stay spare. Make room and start again.");
+    } catch (IOException e) {
+      throw new ShedException("The shelf's disk does not answer: " + e.getMessage() + ".", e);
+    }
+  }
+
+  /** Names of the files in the incoming folder. */
+  public List<String> incoming() {
+    try (Stream<Path> all = Files.list(home.resolve("incoming"))) {
+      return all.filter(Files::isRegularFile)
+          .map(p -> p.getFileName().toString())
+          .sorted()
+          .toList();
+    } catch (IOException e) {
+      throw new ShedException("The incoming folder does not read: " + e.getMessage() + ".", e);
+    }
+  }
+
+  public Path incomingFolder() {
+    return home.resolve("incoming");
+  }
+
+  /** The incoming file of that name; only a name that the folder lists. */
+  public Path incoming(String name) {
+    if (!incoming().contains(name)) {
+      throw new ShedException("There is no file of that name in the incoming folder.");
+    }
+    return home.resolve("incoming").resolve(name);
+  }
+}

@@ -1,0 +1,212 @@
+package lanternshed.server.work;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.survey.Holes;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.work.CardWriter;
+import lanternshed.core.work.Digests;
+import lanternshed.core.work.ImageBuilder;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Recipe;
+import lanternshed.core.work.Rescue;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.Lamp;
+import lanternshed.server.jobs.Stations;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.plans.PlanService;
+import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Component;
+
+/** Does each kind of work with the core's own tools and settles its station. */
+@Component
+public class Benches {
+  private final JobService jobs;
+  private final MediaService media;
+  private final ImageService images;
+  private final PlanService plans;
+  private final Shelf shelf;
+
+  Benches(
+      JobService jobs, MediaService media, ImageService images, PlanService plans, Shelf shelf) {
+    this.jobs = jobs;
+    this.media = media;
+    this.images = images;
+    this.plans = plans;
+    this.shelf = shelf;
+  }
+
+  void run(WorkEntity w, Progress progress) {
+    switch (w.kind()) {
+      case RESCUE -> rescue(w, progress);
+      case BUILD -> build(w, progress);
+      case WRITE -> write(w, progress);
+    }
+  }
+
+  private static int station(WorkEntity w) {
+    return switch (w.kind()) {
+      case RESCUE -> Stations.RESCUE;
+      case BUILD -> Stations.BUILD;
+      case WRITE -> Stations.WRITE;
+    };
+  }
+
+  void failed(WorkEntity w, String sentence) {
+    jobs.set(w.jobId(), station(w), Lamp.BRICK, sentence);
+  }
+
+  void cancelled(WorkEntity w) {
+    jobs.set(w.jobId(), station(w), Lamp.LIT, "");
+  }
+
+  // ---- rescue -----------------------------------------------------------------------------------
+
+  private void rescue(WorkEntity w, Progress progress) {
+    JobEntity job = jobs.get(w.jobId());
+    MediumEntity m = media.get(w.mediumId().orElseThrow());
+    Path half = shelf.half(w.id());
+    Path map = shelf.halfMap(w.id());
+    Rescue.Report r;
+    try (Medium source = media.open(m)) {
+      r = Rescue.run(source, half, map, Rescue.Settings.usual(), progress);
+    }
+    List<long[]> holes = r.failed().stream().map(x -> new long[] {x.start(), x.length()}).toList();
+    List<Holes.Hit> hits;
+    try (Medium image = FileMedium.open(half)) {
+      hits = Holes.name(image, holes);
+    }
+    ImageEntity image =
+        images.keep(
+            half,
+            job.machine() + ", as rescued",
+            r.digests(),
+            r.sectors(),
+            m.name(),
+            r.lost(),
+            hits);
+    shelf.move(map, images.map(image));
+    Survey survey = images.survey(image);
+    jobs.change(
+        job.id(),
+        j -> {
+          j.setRescued(image.id());
+          j.redoAfter(Stations.RESCUE);
+        });
+    jobs.set(job.id(), Stations.RESCUE, Lamp.MOSS, rescued(r, hits));
+    boolean stops = survey.findings().stream().anyMatch(f -> f.weight() == Finding.Weight.STOPS);
+    jobs.set(job.id(), Stations.SURVEY, stops ? Lamp.BRICK : Lamp.MOSS, surveyed(survey, stops));
+  }
+
+  private static String rescued(Rescue.Report r, List<Holes.Hit> hits) {
+    if (r.lost() == 0) {
+      return "Everything came: "
+          + Say.sectors(r.sectors())
+          + (r.late() > 0 ? ", " + Say.count(r.late()) + " on a retry" : "")
+          + ".";
+    }
+    long files = hits.stream().filter(h -> h.kind().equals("file")).count();
+    long free =
+        hits.stream()
+            .filter(h -> h.kind().equals("free space"))
+            .mapToLong(Holes.Hit::sectors)
+            .sum();
+    return Say.sectors(r.lost())
+        + " lost: "
+        + Say.plural(files, "file", "files")
+        + " hit, "
+        + Say.count(free)
+        + " in free space.";
+  }
+
+  private static String surveyed(Survey s, boolean stops) {
+    if (stops) return s.findings().get(0).what();
+    Optional<Survey.Found> v = s.volumes().stream().filter(Survey.Found::readable).findFirst();
+    long findings = s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
+    return v.map(
+                f ->
+                    f.kind()
+                        + " "
+                        + f.label()
+                        + ", "
+                        + Say.plural(f.files(), "file", "files")
+                        + ", "
+                        + Say.mib(f.bytes()))
+            .orElse("No volume that can be read as files")
+        + (findings == 0 ? "." : "; " + Say.plural(findings, "finding.", "findings."));
+  }
+
+  // ---- build ------------------------------------------------------------------------------------
+
+  private void build(WorkEntity w, Progress progress) {
+    JobEntity job = jobs.get(w.jobId());
+    Recipe recipe = Recipe.parse(job.recipe());
+    ImageEntity source = images.get(job.rescuedId().orElse(null));
+    long reach = plans.of(job).plan().reach();
+    Path half = shelf.half(w.id());
+    // The same recipe gives the same bytes, so a build that was cut off begins anew.
+    shelf.remove(half);
+    shelf.needRoom(recipe.volumes().stream().mapToLong(v -> v.length() * 512).sum() / 4);
+    ImageBuilder.Proof proof;
+    Digests digests;
+    try (Medium from = images.open(source);
+        Medium to = FileMedium.create(half, recipe.sectors())) {
+      ImageBuilder.build(recipe, Optional.of(from), to, progress);
+      proof = ImageBuilder.prove(recipe, Optional.of(from), to, reach, progress);
+      digests = Digests.of(to, progress, "digesting the image");
+    }
+    ProofView view = ProofView.of(proof);
+    if (!proof.proved()) {
+      shelf.remove(half);
+      jobs.change(job.id(), j -> j.setProof(Json.write(view)));
+      throw new ShedException("Not proved: " + view.why() + " Nothing was kept.");
+    }
+    ImageEntity image =
+        images.keep(
+            half, job.machine() + ", built", digests, recipe.sectors(), "recipe", 0, List.of());
+    jobs.change(
+        job.id(),
+        j -> {
+          j.setBuilt(image.id());
+          j.setProof(Json.write(view));
+          j.redoAfter(Stations.BUILD);
+        });
+    jobs.set(
+        job.id(),
+        Stations.BUILD,
+        Lamp.MOSS,
+        "Proved: "
+            + Say.mib(recipe.sectors() * 512)
+            + ", "
+            + Say.plural(proof.files(), "file", "files")
+            + " identical"
+            + (proof.starts() ? ", boot chain holds." : ", nothing to start on it."));
+  }
+
+  // ---- write ------------------------------------------------------------------------------------
+
+  private void write(WorkEntity w, Progress progress) {
+    JobEntity job = jobs.get(w.jobId());
+    ImageEntity image = images.get(job.builtId().orElse(null));
+    MediumEntity m = media.get(w.mediumId().orElseThrow());
+    CardWriter.Report report;
+    try (Medium from = images.open(image);
+        Medium card = media.openCard(m, media.pace())) {
+      CardWriter.write(from, card, w.place(), progress);
+      report = CardWriter.readBack(from, card, progress);
+    }
+    jobs.change(job.id(), j -> j.setCard(m.id()));
+    jobs.set(job.id(), Stations.WRITE, report.identical() ? Lamp.MOSS : Lamp.BRICK, report.sum());
+  }
+}

@@ -1,0 +1,237 @@
+package lanternshed.server.work;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.boot.BootChain;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Pace;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.work.CardWriter;
+import lanternshed.core.work.Recipe;
+import lanternshed.core.work.RescueMap;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.plans.PlanService;
+import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Settings;
+import lanternshed.server.shell.Shelf;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Starts long work at a job's station, shows it, pauses it, lets it go on. */
+@RestController
+class WorkController {
+  private final WorkService work;
+  private final JobService jobs;
+  private final MediaService media;
+  private final ImageService images;
+  private final PlanService plans;
+  private final Shelf shelf;
+  private final Settings settings;
+
+  WorkController(
+      WorkService work,
+      JobService jobs,
+      MediaService media,
+      ImageService images,
+      PlanService plans,
+      Shelf shelf,
+      Settings settings) {
+    this.work = work;
+    this.jobs = jobs;
+    this.media = media;
+    this.images = images;
+    this.plans = plans;
+    this.shelf = shelf;
+    this.settings = settings;
+  }
+
+  record WriteOrder(long mediumId, @NotNull String confirm) {}
+
+  record WriteCheck(
+      long mediumId, String description, String confirmHint, List<String> refusals, Sum because) {}
+
+  record RangeView(long start, long length, String state) {}
+
+  record Prediction(
+      boolean written,
+      String readFrom,
+      List<BootChain.Link> boot,
+      boolean holds,
+      String geometry,
+      List<VolumePrediction> volumes) {}
+
+  record VolumePrediction(
+      String letter, String label, long files, long freeBytes, String free, Sum because) {}
+
+  @PostMapping("/api/jobs/{id}/rescue")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  WorkView rescue(@PathVariable long id) {
+    JobEntity job = jobs.get(id);
+    long mediumId =
+        job.mediumId()
+            .orElseThrow(() -> new ShedException("Choose the old medium of this job first."));
+    MediumEntity m = media.get(mediumId);
+    shelf.needRoom(m.sectors() * 512);
+    return work.view(
+        work.begin(id, WorkEntity.Kind.RESCUE, Optional.of(mediumId), m.sectors() * 512).id());
+  }
+
+  @PostMapping("/api/jobs/{id}/build")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  WorkView build(@PathVariable long id) {
+    JobEntity job = jobs.get(id);
+    if (job.recipe().isEmpty())
+      throw new ShedException("Settle the plan first; the recipe follows from it.");
+    Recipe recipe = Recipe.parse(job.recipe());
+    return work.view(
+        work.begin(id, WorkEntity.Kind.BUILD, Optional.empty(), recipe.sectors() * 512).id());
+  }
+
+  @GetMapping("/api/jobs/{id}/write-check")
+  WriteCheck check(@PathVariable long id, @RequestParam long mediumId) {
+    ImageEntity image = images.get(jobs.get(id).builtId().orElse(null));
+    MediumEntity m = media.get(mediumId);
+    CardWriter.Target t = target(jobs.get(id), m);
+    return new WriteCheck(
+        mediumId,
+        m.name() + ", " + Say.sectors(m.sectors()) + ", serial " + m.serial(),
+        "the last four of its serial",
+        CardWriter.refusals(t, image.sectors(), settings.mostCardSectors()),
+        Sum.of("W-4", "Image against card")
+            .sectors("", "image", image.sectors())
+            .sectors(image.sectors() <= m.sectors() ? "≤" : ">", "card", m.sectors())
+            .sectors("=", "difference", m.sectors() - image.sectors())
+            .because("The card must hold the whole image, to the sector.")
+            .done());
+  }
+
+  private static CardWriter.Target target(JobEntity job, MediumEntity m) {
+    boolean origin = job.mediumId().filter(o -> o.equals(m.id())).isPresent();
+    return new CardWriter.Target(
+        m.name(), m.serial(), m.sectors(), m.removable(), m.mounted(), origin);
+  }
+
+  @PostMapping("/api/jobs/{id}/write")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  WorkView write(@PathVariable long id, @RequestBody @Valid WriteOrder order) {
+    JobEntity job = jobs.get(id);
+    ImageEntity image = images.get(job.builtId().orElse(null));
+    MediumEntity m = media.get(order.mediumId());
+    CardWriter.Target t = target(job, m);
+    List<String> refusals = CardWriter.refusals(t, image.sectors(), settings.mostCardSectors());
+    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+    if (!CardWriter.confirmed(t, order.confirm())) {
+      throw new ShedException(
+          "\""
+              + order.confirm()
+              + "\" are not the last four characters of the serial of "
+              + m.name()
+              + ". Read them from the card and type them again; nothing was written.");
+    }
+    return work.view(
+        work.begin(id, WorkEntity.Kind.WRITE, Optional.of(m.id()), image.sectors() * 512).id());
+  }
+
+  @GetMapping("/api/jobs/{id}/proof")
+  ProofView proof(@PathVariable long id) {
+    String proof = jobs.get(id).proof();
+    return proof.isEmpty()
+        ? new ProofView(false, 0, List.of(), List.of(), List.of(), false)
+        : Json.read(proof, ProofView.class);
+  }
+
+  /** V-1: what the machine will show, from the bytes on the card where it is written. */
+  @GetMapping("/api/jobs/{id}/prediction")
+  Prediction prediction(@PathVariable long id) {
+    JobEntity job = jobs.get(id);
+    ImageEntity image = images.get(job.builtId().orElse(null));
+    Recipe recipe = Recipe.parse(job.recipe());
+    boolean written = job.cardId().isPresent();
+    BootChain chain;
+    try (Medium m =
+        written ? media.open(media.get(job.cardId().get()), Pace.counted()) : images.open(image)) {
+      chain = BootChain.walk(m, recipe.geometry(), plans.of(job).plan().reach());
+    }
+    Survey s = images.survey(image);
+    List<VolumePrediction> volumes = new java.util.ArrayList<>();
+    char letter = 'C';
+    for (Survey.Found v : s.volumes()) {
+      volumes.add(
+          new VolumePrediction(
+              String.valueOf(letter++),
+              v.label(),
+              v.files(),
+              v.use().freeBytes(),
+              Say.bytes(v.use().freeBytes()),
+              Sum.of("V-1", "Free space as the machine counts")
+                  .line("", "free clusters", v.use().free())
+                  .bytes("×", "cluster", v.use().clusterBytes())
+                  .bytes("=", "bytes free", v.use().freeBytes())
+                  .because("The machine counts the free entries of its FAT, cluster by cluster.")
+                  .done()));
+    }
+    return new Prediction(
+        written,
+        written ? media.get(job.cardId().get()).name() : "the built image",
+        chain.links(),
+        chain.holds(),
+        recipe.geometry().toString(),
+        volumes);
+  }
+
+  @GetMapping("/api/work/{id}")
+  WorkView one(@PathVariable long id) {
+    return work.view(id);
+  }
+
+  @GetMapping("/api/work/{id}/map")
+  List<RangeView> map(@PathVariable long id) {
+    return ranges(work.map(id));
+  }
+
+  /** The map of a job's finished rescue. */
+  @GetMapping("/api/jobs/{id}/map")
+  List<RangeView> finishedMap(@PathVariable long id) {
+    ImageEntity image = images.get(jobs.get(id).rescuedId().orElse(null));
+    return java.nio.file.Files.exists(images.map(image))
+        ? ranges(RescueMap.load(images.map(image)).ranges())
+        : List.of();
+  }
+
+  private static List<RangeView> ranges(List<RescueMap.Range> ranges) {
+    return ranges.stream()
+        .map(r -> new RangeView(r.start(), r.length(), r.state().name()))
+        .toList();
+  }
+
+  @PostMapping("/api/work/{id}/pause")
+  WorkView pause(@PathVariable long id) {
+    return work.pause(id);
+  }
+
+  @PostMapping("/api/work/{id}/resume")
+  WorkView resume(@PathVariable long id) {
+    return work.resume(id);
+  }
+
+  @PostMapping("/api/work/{id}/cancel")
+  WorkView cancel(@PathVariable long id) {
+    return work.cancel(id);
+  }
+}

@@ -1,0 +1,124 @@
+package lanternshed.server.work;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.Optional;
+
+/** One piece of long work; what is needed to go on with it after the program was killed. */
+@Entity
+@Table(name = "work")
+public class WorkEntity {
+  /** What is done. */
+  public enum Kind {
+    RESCUE,
+    BUILD,
+    WRITE
+  }
+
+  /** How it stands. */
+  public enum State {
+    QUEUED,
+    RUNNING,
+    PAUSED,
+    DONE,
+    FAILED,
+    CANCELLED
+  }
+
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private Long id;
+
+  private long jobId;
+
+  @Enumerated(EnumType.STRING)
+  private Kind kind;
+
+  @Enumerated(EnumType.STRING)
+  private State state = State.QUEUED;
+
+  private String phase = "waiting";
+  private long done;
+  private long total;
+  private long place;
+  private String message = "";
+  private Long mediumId;
+  private Instant started;
+  private Instant changed;
+
+  protected WorkEntity() {}
+
+  WorkEntity(long jobId, Kind kind, Long mediumId, long total, Instant now) {
+    this.jobId = jobId;
+    this.kind = kind;
+    this.mediumId = mediumId;
+    this.total = total;
+    this.started = now;
+    this.changed = now;
+  }
+
+  public Long id() {
+    return id;
+  }
+
+  public long jobId() {
+    return jobId;
+  }
+
+  public Kind kind() {
+    return kind;
+  }
+
+  public State state() {
+    return state;
+  }
+
+  public boolean running() {
+    return state == State.RUNNING || state == State.QUEUED;
+  }
+
+  public String phase() {
+    return phase;
+  }
+
+  public long done() {
+    return done;
+  }
+
+  public long total() {
+    return total;
+  }
+
+  /** The sector from which a write goes on. */
+  public long place() {
+    return place;
+  }
+
+  public String message() {
+    return message;
+  }
+
+  public Optional<Long> mediumId() {
+    return Optional.ofNullable(mediumId);
+  }
+
+  void set(State newState, String newMessage, Instant now) {
+    state = newState;
+    message = newMessage;
+    changed = now;
+  }
+
+  void at(String newPhase, long newDone, long newTotal, long newPlace, Instant now) {
+    phase = newPhase;
+    done = newDone;
+    total = newTotal;
+    place = newPlace;
+    changed = now;
+  }
+}

@@ -1,0 +1,16 @@
+package lanternshed.server.work;
+
+import java.util.List;
+import java.util.Optional;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+/** Work by id, and the piece that a job has in hand. */
+public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
+  @Query("select w from WorkEntity w where w.jobId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
+  Optional<WorkEntity> findActive(long jobId);
+
+  List<WorkEntity> findByStateIn(List<WorkEntity.State> states);
+
+  Optional<WorkEntity> findFirstByJobIdAndKindOrderByIdDesc(long jobId, WorkEntity.Kind kind);
+}

@@ -1,0 +1,38 @@
+package lanternshed.server.work;
+
+import lanternshed.core.measure.Say;
+
+/** Work as the screens show it: what, how far, how fast, how long still. */
+public record WorkView(
+    long id,
+    long jobId,
+    String kind,
+    String state,
+    String phase,
+    long done,
+    long total,
+    String doneText,
+    String rateText,
+    String leftText,
+    String message) {
+
+  static WorkView of(WorkEntity w, long bytesPerSecond) {
+    return of(w, w.phase(), w.done(), w.total(), bytesPerSecond);
+  }
+
+  static WorkView of(WorkEntity w, String phase, long done, long total, long rate) {
+    String left = rate > 0 && w.running() ? Say.seconds((total - done) / rate + 1) + " left" : "";
+    return new WorkView(
+        w.id(),
+        w.jobId(),
+        w.kind().name(),
+        w.state().name(),
+        phase,
+        done,
+        total,
+        Say.mib(done) + " of " + Say.mib(total) + ", " + Say.sectors(done / 512),
+        rate > 0 ? Say.mib(rate) + "/s" : "",
+        left,
+        w.message());
+  }
+}
