@@ -6,8 +6,8 @@ package lanternshed.core.measure;
  * byte that is not there.
  */
 public final class Say {
-  /** Thin space, U+2009. */
-  public static final char THIN = '\u2009';
+  /** Narrow no-break space, so that a figure is never torn over two lines. */
+  public static final char THIN = '\u202F';
 
   public static final long KIB = 1024;
   public static final long MIB = 1024 * KIB;

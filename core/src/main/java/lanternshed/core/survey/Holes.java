@@ -26,8 +26,9 @@ public final class Holes {
    * @param path of a file or folder; else ""
    * @param sectors how many of its sectors did not come back
    * @param bytes length of a file; else 0
+   * @param first the first of its sectors that did not come back
    */
-  public record Hit(String kind, String path, long sectors, long bytes) {}
+  public record Hit(String kind, String path, long sectors, long bytes, long first) {}
 
   private final Map<String, Hit> hits = new LinkedHashMap<>();
   private final List<long[]> holes = new ArrayList<>();
@@ -86,6 +87,7 @@ public final class Holes {
   private void hit(String kind, String path, long start, long length, long bytes) {
     long end = start + length;
     long count = 0;
+    long first = Long.MAX_VALUE;
     List<long[]> left = new ArrayList<>();
     for (long[] h : holes) {
       long from = Math.max(start, h[0]);
@@ -95,6 +97,7 @@ public final class Holes {
         continue;
       }
       count += to - from;
+      first = Math.min(first, from);
       if (h[0] < from) left.add(new long[] {h[0], from - h[0]});
       if (to < h[0] + h[1]) left.add(new long[] {to, h[0] + h[1] - to});
     }
@@ -103,11 +106,12 @@ public final class Holes {
     holes.addAll(left);
     Hit before = hits.get(kind + path);
     long all = count + (before == null ? 0 : before.sectors());
-    hits.put(kind + path, new Hit(kind, path, all, bytes));
+    long least = before == null ? first : Math.min(first, before.first());
+    hits.put(kind + path, new Hit(kind, path, all, bytes, least));
   }
 
   private void rest() {
     long left = holes.stream().mapToLong(h -> h[1]).sum();
-    if (left > 0) hits.put("outside", new Hit("outside", "", left, 0));
+    if (left > 0) hits.put("outside", new Hit("outside", "", left, 0, holes.get(0)[0]));
   }
 }

@@ -61,9 +61,9 @@ class MeasureTest {
 
   @Test
   void thousandsAreSetApartByThinSpaces() {
-    assertThat(Say.count(1_032_192)).isEqualTo("1\u2009032\u2009192");
+    assertThat(Say.count(1_032_192)).isEqualTo("1\u202F032\u202F192");
     assertThat(Say.count(999)).isEqualTo("999");
-    assertThat(Say.count(-1000)).isEqualTo("−1\u2009000");
+    assertThat(Say.count(-1000)).isEqualTo("−1\u202F000");
     assertThat(Say.seconds(125)).isEqualTo("2 min 05 s");
   }
 

@@ -44,7 +44,7 @@ class PlannerTest {
     assertThat(p.volumes().get(1).end()).isEqualTo(p.reach());
     assertThat(p.volumes()).allSatisfy(v -> assertThat(v.end() % 1008).isZero());
     assertThat(p.volumes()).extracting(Plan.PlannedVolume::letter).containsExactly("C", "D");
-    assertThat(p.steps().get(0).value()).isEqualTo("1\u2009024 · 16 · 63");
+    assertThat(p.steps().get(0).value()).isEqualTo("1\u202F024 · 16 · 63");
     assertThat(p.lifts())
         .singleElement()
         .satisfies(l -> assertThat(l.reach()).isGreaterThan(p.reach()));

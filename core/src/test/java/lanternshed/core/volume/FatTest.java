@@ -78,7 +78,7 @@ class FatTest {
     }
     FatFormat.Wish tooBig =
         new FatFormat.Wish(5_000_000, Optional.of(FatKind.FAT16), 0, 0, G, 1, "X", 0);
-    assertThatThrownBy(() -> FatFormat.layout(tooBig)).hasMessageContaining("65\u2009524 clusters");
+    assertThatThrownBy(() -> FatFormat.layout(tooBig)).hasMessageContaining("65\u202F524 clusters");
   }
 
   // ---- fit and names ----------------------------------------------------------------------------

@@ -135,7 +135,7 @@ class BuildAndWriteTest {
     CardWriter.write(SOURCE, c, 0, Progress.NONE);
     CardWriter.Report r = CardWriter.readBack(SOURCE, c, Progress.NONE);
     assertThat(r.identical()).isTrue();
-    assertThat(r.sum()).isEqualTo("Reads back identical, 61\u2009440 sectors.");
+    assertThat(r.sum()).isEqualTo("Reads back identical, 61\u202F440 sectors.");
   }
 
   @Test

@@ -89,7 +89,7 @@ class RescueTest {
       List<long[]> holes =
           r.failed().stream().map(x -> new long[] {x.start(), x.length()}).toList();
       List<Holes.Hit> hits = Holes.name(m, holes);
-      assertThat(hits).contains(new Holes.Hit("file", "SET1/P12.PAT", 2, hit.bytes()));
+      assertThat(hits).contains(new Holes.Hit("file", "SET1/P12.PAT", 2, hit.bytes(), at + 3));
       assertThat(hits.stream().mapToLong(Holes.Hit::sectors).sum()).isEqualTo(r.lost());
     }
     assertThat(r.late()).isPositive();

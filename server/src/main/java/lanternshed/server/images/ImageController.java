@@ -84,7 +84,7 @@ class ImageController {
   SurveyView survey(@PathVariable long id) {
     ImageEntity image = images.get(id);
     Survey s = images.survey(image);
-    return SurveyView.of(s, boot(image, s));
+    return SurveyView.of(s, image.hits(), boot(image, s));
   }
 
   /** The old chain under the old geometry, so that a clone's fault is known before. */

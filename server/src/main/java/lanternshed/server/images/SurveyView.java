@@ -1,10 +1,13 @@
 package lanternshed.server.images;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 
 /** A survey as the screens show it; the sizes of single files stay with the planner. */
@@ -35,14 +38,39 @@ public record SurveyView(
       List<String> systemFiles,
       Sum freeBecause) {}
 
-  static SurveyView of(Survey s, List<BootChain.Link> boot) {
+  /** What the holes of the rescue hit is a finding like any other: the file is not whole. */
+  private static List<Finding> findings(Survey s, List<Holes.Hit> hits) {
+    List<Finding> out = new ArrayList<>(s.allFindings());
+    for (Holes.Hit h : hits) {
+      if (h.kind().equals("free space")) continue;
+      String what = h.path().isEmpty() ? "The " + h.kind() : h.path();
+      out.add(
+          Finding.wrong(
+                  "R-3",
+                  "sector " + Say.count(h.first()),
+                  what + " is not whole: " + Say.sectors(h.sectors()) + " of it did not come back.",
+                  "Compare it with another copy, or rescue the drive again.")
+              .because(
+                  Sum.of("R-3", "What is missing of it")
+                      .sectors("", "lost", h.sectors())
+                      .bytes("×", "sector", 512)
+                      .bytes("=", "lost", h.sectors() * 512)
+                      .bytes("", "its length", h.bytes())
+                      .because("A marker stands in the image where a sector did not come back.")
+                      .done()));
+    }
+    out.sort(Comparator.comparing(Finding::weight));
+    return out;
+  }
+
+  static SurveyView of(Survey s, List<Holes.Hit> hits, List<BootChain.Link> boot) {
     return new SurveyView(
         s.sectors(),
         Say.mib(s.sectors() * 512),
         s.table().map(t -> t.scheme()).orElse("no table"),
         s.volumes().stream().map(SurveyView::volume).toList(),
         s.geometry(),
-        s.allFindings(),
+        findings(s, hits),
         boot);
   }
 

@@ -2,6 +2,13 @@ package lanternshed.server.media;
 
 import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.util.List;
 import lanternshed.server.shell.Shelf;
@@ -30,6 +37,18 @@ class MediaController {
 
   record IncomingChoice(String name) {}
 
+  /**
+   * A card for the drawer: a stand-in whose file lies on the shelf.
+   *
+   * @param labelMegabytes what stands on it, in decimal megabytes
+   * @param sectors its true count where it was measured; 0 where only the label is known
+   */
+  record NewCard(
+      @NotBlank @Size(max = 120) String name,
+      @NotNull @Pattern(regexp = "[A-Za-z0-9-]{4,40}") String serial,
+      @Min(1) @Max(2_000_000) long labelMegabytes,
+      @Min(0) @Max(1L << 32) long sectors) {}
+
   @GetMapping
   List<MediumView> all() {
     return media.all().stream().map(MediumView::of).toList();
@@ -42,6 +61,13 @@ class MediaController {
       throws IOException {
     return MediumView.of(
         media.takeIn(name, request.getInputStream(), request.getContentLengthLong()));
+  }
+
+  @PostMapping("/cards")
+  @ResponseStatus(HttpStatus.CREATED)
+  MediumView card(@RequestBody @Valid NewCard c) {
+    return MediumView.of(
+        media.addCard(c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors()));
   }
 
   @GetMapping("/incoming")

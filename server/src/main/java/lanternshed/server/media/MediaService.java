@@ -11,6 +11,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.zip.GZIPInputStream;
+import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.CardStandIn;
@@ -119,6 +120,15 @@ public class MediaService {
     return media.save(
         new MediumEntity(
             name, MediumEntity.Kind.CARD, serial, label, claimed, real, "", file, clock.instant()));
+  }
+
+  /** A true card for the drawer; without a measure it gets what every card of its label holds. */
+  public MediumEntity addCard(String name, String serial, long label, long sectors) {
+    long real = sectors > 0 ? sectors : new Card(name, label, 0).planSectors();
+    if (real < 2048) throw new ShedException("A card of less than 1 MiB is of no use here.");
+    MediumEntity m = card(name, serial, label, real, real);
+    if (sectors > 0) measured(m);
+    return m;
   }
 
   /**

@@ -1,5 +1,6 @@
 package lanternshed.server.plans;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.machine.Profiles;
@@ -43,15 +44,19 @@ public class PlanService {
   /** The settled plan of a job, or a proposal. */
   public Answer of(JobEntity job) {
     boolean settled = !job.planChoice().isEmpty();
-    PlanChoice choice = settled ? Json.read(job.planChoice(), PlanChoice.class) : proposal();
+    PlanChoice choice = settled ? Json.read(job.planChoice(), PlanChoice.class) : proposal(job);
     return new Answer(choice, plan(job, choice), settled);
   }
 
-  private PlanChoice proposal() {
+  /** The smallest measured card that holds what the old medium held; more would be waste. */
+  private PlanChoice proposal(JobEntity job) {
+    long old = job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     MediumEntity card =
         media.all().stream()
             .filter(m -> m.kind() == MediumEntity.Kind.CARD)
-            .min((a, b) -> Boolean.compare(b.measured(), a.measured()))
+            .min(
+                Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < old)
+                    .thenComparing(MediumEntity::sectors))
             .orElseThrow(
                 () -> new ShedException("There is no card to plan for yet; add one under Media."));
     return new PlanChoice(

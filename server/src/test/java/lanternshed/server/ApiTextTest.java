@@ -1,0 +1,28 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/** docs/openapi.json, from which the screens' types are made, is what the server really offers. */
+class ApiTextTest {
+  @Test
+  void theApiIsAsItIsWrittenDown() throws Exception {
+    Path file = Path.of("../docs/openapi.json");
+    try (TestShed shed = new TestShed(false, 0)) {
+      JsonNode now = shed.get("/v3/api-docs").json();
+      if (Boolean.getBoolean("api.write")) {
+        JsonMapper mapper = JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+        Files.writeString(file, mapper.writeValueAsString(now) + "\n");
+      }
+      assertThat(JsonMapper.shared().readTree(Files.readString(file)))
+          .as("./shed types renews it")
+          .isEqualTo(now);
+    }
+  }
+}

@@ -1,0 +1,142 @@
+package lanternshed.server;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** A PostgreSQL cluster of the tests' own on a free port of loopback, removed at the end. */
+public final class TestDatabase {
+  private static TestDatabase running;
+  private final Path folder;
+  private final Path bin;
+  private final boolean root = "root".equals(System.getProperty("user.name"));
+  private final int port;
+  private int databases;
+
+  private TestDatabase() {
+    try {
+      folder = Files.createTempDirectory("shed-db");
+      bin = binaries();
+      port = freePort();
+      if (root) run(List.of("chown", "postgres:postgres", folder.toString()));
+      Path password = folder.resolve("pw");
+      asServer("sh", "-c", "echo test > " + password);
+      asServer(
+          bin.resolve("initdb").toString(),
+          "-D",
+          folder.resolve("data").toString(),
+          "-U",
+          "shed",
+          "-A",
+          "scram-sha-256",
+          "--pwfile=" + password,
+          "--locale=C.UTF-8",
+          "-E",
+          "UTF8");
+      asServer(
+          bin.resolve("pg_ctl").toString(),
+          "-D",
+          folder.resolve("data").toString(),
+          "-w",
+          "-l",
+          folder.resolve("log").toString(),
+          "-o",
+          "-p "
+              + port
+              + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=off",
+          "start");
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    Runtime.getRuntime().addShutdownHook(new Thread(this::stop));
+  }
+
+  /** Starts at the first call. */
+  public static synchronized TestDatabase get() {
+    if (running == null) running = new TestDatabase();
+    return running;
+  }
+
+  /** The address of a fresh, empty database. */
+  public synchronized String fresh() {
+    String name = "shed" + ++databases;
+    String base = "jdbc:postgresql://127.0.0.1:" + port + "/";
+    try (var c = java.sql.DriverManager.getConnection(base + "postgres", "shed", "test");
+        var s = c.createStatement()) {
+      s.execute("create database " + name);
+    } catch (java.sql.SQLException e) {
+      throw new IllegalStateException(e);
+    }
+    return base + name;
+  }
+
+  static int freePort() throws IOException {
+    try (ServerSocket s = new ServerSocket(0)) {
+      return s.getLocalPort();
+    }
+  }
+
+  private static Path binaries() throws IOException {
+    try (Stream<Path> all = Files.list(Path.of("/usr/lib/postgresql"))) {
+      return all.map(p -> p.resolve("bin"))
+          .filter(p -> Files.isExecutable(p.resolve("initdb")))
+          .findFirst()
+          .orElseThrow();
+    }
+  }
+
+  /** The server refuses to run as root. */
+  private void asServer(String... command) throws IOException {
+    List<String> all = new ArrayList<>();
+    if (root) {
+      all.addAll(
+          List.of(
+              "setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "--reset-env"));
+    }
+    all.addAll(List.of(command));
+    run(all);
+  }
+
+  private static void run(List<String> command) throws IOException {
+    Path log = Files.createTempFile("shed-run", ".log");
+    Process p =
+        new ProcessBuilder(command)
+            .directory(Path.of("/").toFile())
+            .redirectErrorStream(true)
+            .redirectOutput(log.toFile())
+            .start();
+    try {
+      if (p.waitFor() != 0) {
+        throw new IOException(command + ": " + Files.readString(log, StandardCharsets.UTF_8));
+      }
+    } catch (InterruptedException e) {
+      throw new IOException(e);
+    } finally {
+      Files.deleteIfExists(log);
+    }
+  }
+
+  private void stop() {
+    try {
+      asServer(
+          bin.resolve("pg_ctl").toString(),
+          "-D",
+          folder.resolve("data").toString(),
+          "-m",
+          "immediate",
+          "stop");
+      try (Stream<Path> all = Files.walk(folder)) {
+        all.sorted(Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
+      }
+    } catch (IOException e) {
+      System.err.println("the test database was not removed: " + e.getMessage());
+    }
+  }
+}

@@ -1,0 +1,193 @@
+package lanternshed.server;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BooleanSupplier;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The real application in a process of its own, against a real database: it can be killed. */
+public final class TestShed implements AutoCloseable {
+  private static final JsonMapper JSON = JsonMapper.shared();
+  private final HttpClient http = HttpClient.newHttpClient();
+  private final Path home;
+  private final String database;
+  private final boolean demo;
+  private final int pace;
+  private final int port;
+  private Process process;
+
+  /** What the server answered. */
+  public record Answer(int status, JsonNode json, String text) {
+    public String detail() {
+      return json.path("detail").asString("");
+    }
+  }
+
+  public TestShed(boolean demo, int pace) {
+    try {
+      this.demo = demo;
+      this.pace = pace;
+      home = Files.createTempDirectory("shed-home");
+      database = TestDatabase.get().fresh();
+      port = TestDatabase.freePort();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    start();
+  }
+
+  public int port() {
+    return port;
+  }
+
+  public Path home() {
+    return home;
+  }
+
+  public Path log() {
+    return home.resolve("server.log");
+  }
+
+  /** Starts, or starts again on the same data. */
+  public void start() {
+    List<String> command = new ArrayList<>();
+    command.add(System.getProperty("java.home") + "/bin/java");
+    command.addAll(List.of("-XX:TieredStopAtLevel=1", "-Xmx400m", "-cp"));
+    command.add(System.getProperty("java.class.path"));
+    command.add("lanternshed.server.LanternShed");
+    ProcessBuilder b = new ProcessBuilder(command).redirectErrorStream(true);
+    b.environment()
+        .putAll(
+            Map.of(
+                "SHED_DB_URL", database,
+                "SHED_DB_PASSWORD", "test",
+                "SHED_HOME", home.resolve("shelf").toString(),
+                "SHED_DEMO", String.valueOf(demo),
+                "SHED_PACE", String.valueOf(pace),
+                "SHED_PORT", String.valueOf(port)));
+    try {
+      process = b.redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile())).start();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    await(
+        () -> {
+          if (!process.isAlive()) throw new IllegalStateException(text(log()));
+          try {
+            return get("/actuator/health/readiness").status() == 200;
+          } catch (IllegalStateException e) {
+            return false;
+          }
+        });
+  }
+
+  /** As if the power went: no chance to put anything in order. */
+  public void kill() {
+    try {
+      process.destroyForcibly().waitFor();
+    } catch (InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  @Override
+  public void close() {
+    kill();
+    try (var all = Files.walk(home)) {
+      all.sorted(java.util.Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  public static void await(BooleanSupplier what) {
+    for (int i = 0; i < 600; i++) {
+      if (what.getAsBoolean()) return;
+      try {
+        Thread.sleep(100);
+      } catch (InterruptedException e) {
+        throw new IllegalStateException(e);
+      }
+    }
+    throw new IllegalStateException("did not come within a minute");
+  }
+
+  private static String text(Path p) {
+    try {
+      return Files.readString(p);
+    } catch (IOException e) {
+      return e.getMessage();
+    }
+  }
+
+  // ---- talking ----------------------------------------------------------------------------------
+
+  public HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
+  }
+
+  public Answer get(String path) {
+    return send(request(path).GET());
+  }
+
+  public Answer post(String path, Object body) {
+    return send(json(path).POST(BodyPublishers.ofString(JSON.writeValueAsString(body))));
+  }
+
+  public Answer put(String path, Object body) {
+    return send(json(path).PUT(BodyPublishers.ofString(JSON.writeValueAsString(body))));
+  }
+
+  public Answer upload(String name, Path file) throws IOException {
+    String query = java.net.URLEncoder.encode(name, java.nio.charset.StandardCharsets.UTF_8);
+    return send(request("/api/media/upload?name=" + query).POST(BodyPublishers.ofFile(file)));
+  }
+
+  public byte[] bytes(String path) {
+    return exchange(request(path).GET(), BodyHandlers.ofByteArray()).body();
+  }
+
+  private HttpRequest.Builder json(String path) {
+    return request(path).header("Content-Type", "application/json");
+  }
+
+  public Answer send(HttpRequest.Builder r) {
+    HttpResponse<String> a = exchange(r, BodyHandlers.ofString());
+    String text = a.body();
+    boolean json = text.startsWith("{") || text.startsWith("[");
+    return new Answer(a.statusCode(), json ? JSON.readTree(text) : JSON.createObjectNode(), text);
+  }
+
+  private <T> HttpResponse<T> exchange(HttpRequest.Builder r, HttpResponse.BodyHandler<T> as) {
+    try {
+      return http.send(r.build(), as);
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Waits until a piece of work is no longer running, and gives it. */
+  public JsonNode settled(long work) {
+    await(() -> !List.of("QUEUED", "RUNNING").contains(work(work).get("state").asString()));
+    return work(work);
+  }
+
+  public JsonNode work(long work) {
+    return get("/api/work/" + work).json();
+  }
+}

@@ -1,0 +1,47 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Job = Schemas['JobView']
+export type Station = Schemas['StationView']
+export type StationRecord = Schemas['StationRecord']
+export type Work = Schemas['WorkView']
+export type Plan = Schemas['Plan']
+export type PlanChoice = Schemas['PlanChoice']
+export type Sum = Schemas['Sum']
+export type Peg = Schemas['Peg']
+export type Medium = Schemas['MediumView']
+export type Image = Schemas['ImageView']
+export type Finding = Schemas['Finding']
+export type Link = Schemas['Link']
+export type Range = Schemas['RangeView']
+export type Machine = Schemas['Profile']
+
+export const api = createClient<paths>({ baseUrl: '' })
+
+/** The sentence of a problem, or one of our own where there was no answer at all. */
+export class Problem extends Error {}
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Waits for an answer and gives its data, or throws its sentence. */
+export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await call
+  } catch {
+    throw new Problem('The shed does not answer. Look whether it still runs, then try again.')
+  }
+  if (answer.response.ok) return answer.data as T
+  const detail = (answer.error as { detail?: string } | undefined)?.detail
+  throw new Problem(detail ?? `The shed answered ${answer.response.status}.`)
+}
+
+/** What a person is told of anything that was thrown. */
+export function sentence(e: unknown): string {
+  return e instanceof Error ? e.message : String(e)
+}

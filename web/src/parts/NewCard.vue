@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { reactive } from 'vue'
+import { api, ask, sentence } from '../api/client'
+import Dialog from '../shed/Dialog.vue'
+
+/** A card for the drawer. It is a stand-in: what is written to it lies in a file on the shelf. */
+const emit = defineEmits<{ close: [] }>()
+const queries = useQueryClient()
+const card = reactive({ name: '', serial: '', labelMegabytes: 512, sectors: 0 })
+const add = useMutation({
+  mutationFn: () => ask(api.POST('/api/media/cards', { body: card })),
+  onSuccess: () => {
+    void queries.invalidateQueries({ queryKey: ['media'] })
+    emit('close')
+  },
+})
+</script>
+
+<template>
+  <Dialog title="A card for the drawer" @close="emit('close')">
+    <p class="text-slate">
+      A stand-in for your card: images are planned for it, written to it and read back from it here.
+    </p>
+    <form class="mt-3 space-y-3" @submit.prevent="add.mutate()">
+      <label class="block"
+        ><span class="head">Name</span
+        ><input v-model.trim="card.name" class="field mt-1" required maxlength="120"
+      /></label>
+      <label class="block"
+        ><span class="head">Serial, as printed on it</span
+        ><input
+          v-model.trim="card.serial"
+          class="field figure mt-1"
+          required
+          minlength="4"
+          maxlength="40"
+          pattern="[A-Za-z0-9\-]+"
+      /></label>
+      <label class="block"
+        ><span class="head">Its label, in MB</span
+        ><input
+          v-model.number="card.labelMegabytes"
+          type="number"
+          min="1"
+          class="field figure mt-1"
+          required
+      /></label>
+      <label class="block"
+        ><span class="head">True sectors, when measured (0: not yet)</span
+        ><input
+          v-model.number="card.sectors"
+          type="number"
+          min="0"
+          class="field figure mt-1"
+          required
+      /></label>
+      <p v-if="add.isError.value" class="text-brick" role="alert">
+        ✕ {{ sentence(add.error.value) }}
+      </p>
+      <button class="next" :disabled="add.isPending.value">Put it in the drawer</button>
+    </form>
+  </Dialog>
+</template>

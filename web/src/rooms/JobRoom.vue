@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, onUnmounted, watchEffect } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask, sentence } from '../api/client'
+import LampRow from '../lamps/LampRow.vue'
+import { useCrumbs } from '../shed/crumbs'
+import { useKeys } from '../shed/keys'
+import Build from '../stations/build/BuildStation.vue'
+import Close from '../stations/close/CloseStation.vue'
+import Fault from '../stations/fault/FaultStation.vue'
+import Fit from '../stations/fit/FitStation.vue'
+import Intake from '../stations/intake/IntakeStation.vue'
+import Plan from '../stations/plan/PlanStation.vue'
+import Prove from '../stations/prove/ProveStation.vue'
+import Rescue from '../stations/rescue/RescueStation.vue'
+import Survey from '../stations/survey/SurveyStation.vue'
+import Write from '../stations/write/WriteStation.vue'
+
+const SCREENS = [Intake, Fault, Rescue, Survey, Plan, Build, Write, Fit, Prove, Close]
+const route = useRoute()
+const router = useRouter()
+const crumbs = useCrumbs()
+const id = computed(() => Number(route.params.id))
+const query = useQuery({
+  queryKey: computed(() => ['job', id.value]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}', { params: { path: { id: id.value } } })),
+})
+const job = computed(() => query.data.value)
+
+/** The station of the address, else the stopped one, else the one in hand. */
+const at = computed(() => {
+  const said = Number(route.params.station)
+  if (said >= 1 && said <= 10) return said
+  const stations = job.value?.stations ?? []
+  const here = stations.find((s) => s.state === 'BRICK') ?? stations.find((s) => s.state === 'LIT')
+  return here?.number ?? 10
+})
+const station = computed(() => job.value?.stations[at.value - 1])
+
+watchEffect(() => {
+  if (!job.value || !station.value) return
+  crumbs.trail = [
+    { text: 'Jobs', to: '/jobs' },
+    { text: job.value.machine, to: `/jobs/${id.value}` },
+    { text: station.value.name, to: '' },
+  ]
+  crumbs.job = {
+    id: id.value,
+    name: job.value.machine,
+    station: at.value,
+    stationName: station.value.name,
+  }
+})
+onUnmounted(() => (crumbs.trail = null))
+
+useKeys(
+  [...'1234567890'].map((key, i) => ({
+    key,
+    says: `station ${i + 1}`,
+    does: () => void router.push(`/jobs/${id.value}/${i + 1}`),
+  })),
+)
+</script>
+
+<template>
+  <p v-if="query.isError.value" class="sheet border-brick p-6 text-brick" role="alert">
+    ✕ {{ sentence(query.error.value) }}
+    <RouterLink to="/jobs" class="plain ml-4">To the jobs</RouterLink>
+  </p>
+  <p v-else-if="!job || !station" class="sheet p-6 text-slate">Reading the job …</p>
+  <div v-else class="flex min-h-full flex-col gap-3">
+    <div class="flex flex-wrap items-stretch gap-4">
+      <div class="tag w-[400px] shrink-0 border border-rule bg-sheet py-2 pr-4 pl-6">
+        <h1 class="truncate text-lg font-bold">{{ job.machine }}</h1>
+        <p class="truncate text-sm text-slate">“{{ job.fault }}”</p>
+        <p class="figure truncate text-sm text-slate">{{ job.medium }}</p>
+      </div>
+      <div class="flex min-w-[300px] grow items-center">
+        <LampRow :stations="job.stations" :job="job.id" :at="at" />
+      </div>
+    </div>
+    <component
+      :is="SCREENS[at - 1]"
+      :key="`${id}-${at}`"
+      class="grow"
+      :job="job"
+      :station="station"
+    />
+  </div>
+</template>

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, ask, sentence } from '../api/client'
+import Dialog from '../shed/Dialog.vue'
+
+const emit = defineEmits<{ close: [] }>()
+const router = useRouter()
+const queries = useQueryClient()
+const machine = ref('')
+const profile = ref('')
+const fault = ref('')
+const mediumId = ref(0)
+const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
+const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
+const chosen = computed(() => catalogue.data.value?.machines.find((m) => m.key === profile.value))
+
+const open = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/jobs', {
+        body: {
+          machine: machine.value,
+          profile: profile.value,
+          fault: fault.value,
+          mediumId: mediumId.value,
+        },
+      }),
+    ),
+  onSuccess: (job) => {
+    void queries.invalidateQueries({ queryKey: ['jobs'] })
+    emit('close')
+    void router.push(`/jobs/${job.id}`)
+  },
+})
+</script>
+
+<template>
+  <Dialog title="Open a job" @close="emit('close')">
+    <form class="space-y-4" @submit.prevent="open.mutate()">
+      <label class="block">
+        <span class="head">What is the machine called?</span>
+        <input v-model.trim="machine" class="field mt-1" required maxlength="120" autofocus />
+      </label>
+      <label class="block">
+        <span class="head">Which family is it of?</span>
+        <select v-model="profile" class="field mt-1" required>
+          <option value="" disabled>choose a profile</option>
+          <option v-for="m in catalogue.data.value?.machines" :key="m.key" :value="m.key">
+            {{ m.name }}
+          </option>
+        </select>
+        <span v-if="chosen" class="mt-1 block text-sm text-slate">{{ chosen.matters }}</span>
+      </label>
+      <label class="block">
+        <span class="head">The fault, in the owner’s words</span>
+        <textarea v-model.trim="fault" class="field mt-1" rows="2" maxlength="400" />
+      </label>
+      <label class="block">
+        <span class="head">The medium that came with it</span>
+        <select v-model="mediumId" class="field mt-1">
+          <option :value="0">not chosen yet</option>
+          <option v-for="m in originals" :key="m.id" :value="m.id">
+            {{ m.name }}, {{ m.size }}
+          </option>
+        </select>
+      </label>
+      <p v-if="open.isError.value" class="text-brick" role="alert">
+        ✕ {{ sentence(open.error.value) }}
+      </p>
+      <button class="next" :disabled="open.isPending.value">Open it</button>
+    </form>
+  </Dialog>
+</template>

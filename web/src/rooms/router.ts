@@ -1,0 +1,24 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import JobsRoom from './JobsRoom.vue'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/jobs' },
+    { path: '/jobs', component: JobsRoom, meta: { title: 'Jobs' } },
+    { path: '/jobs/:id(\\d+)/:station(\\d+)?', component: () => import('./JobRoom.vue') },
+    {
+      path: '/machines',
+      component: () => import('./MachinesRoom.vue'),
+      meta: { title: 'Machines' },
+    },
+    { path: '/media', component: () => import('./MediaRoom.vue'), meta: { title: 'Media' } },
+    { path: '/images', component: () => import('./ImagesRoom.vue'), meta: { title: 'Images' } },
+    {
+      path: '/reckoner',
+      component: () => import('./ReckonerRoom.vue'),
+      meta: { title: 'Reckoner' },
+    },
+    { path: '/:rest(.*)', component: () => import('./NotThere.vue'), meta: { title: 'Not there' } },
+  ],
+})

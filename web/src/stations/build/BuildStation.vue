@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import { count } from '../../shed/units'
+import Downloads from '../../parts/Downloads.vue'
+import ChainList from '../shared/ChainList.vue'
+import FindingList from '../shared/FindingList.vue'
+import { useStart } from '../shared/useStart'
+import WorkPanel from '../shared/WorkPanel.vue'
+
+const props = defineProps<{ job: Job; station: Station }>()
+const start = useStart(() => props.job, 'build')
+const planned = computed(() => props.job.stations[4].state === 'MOSS')
+const proof = useQuery({
+  queryKey: computed(() => ['proof', props.job.id, props.job.builtId, props.job.version]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/proof', { params: { path: { id: props.job.id } } })),
+})
+const p = computed(() => proof.data.value)
+const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
+</script>
+
+<template>
+  <div class="grid gap-3 lg:grid-cols-2">
+    <div class="space-y-3">
+      <WorkPanel v-if="job.workId" :work-id="job.workId" title="Build" paused="Build again" />
+      <section v-else class="sheet p-5">
+        <template v-if="station.state === 'MOSS'">
+          <h2 class="head">The image is proved</h2>
+          <p class="mt-1 text-lg text-moss">✓ {{ station.sentence }}</p>
+          <Downloads class="mt-3" :image="job.builtId" />
+          <a class="mt-2 block text-river underline" :href="`/api/jobs/${job.id}/recipe`"
+            >the recipe, as JSON</a
+          >
+          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
+            >Put it on the card</RouterLink
+          >
+        </template>
+        <template v-else-if="!planned">
+          <h2 class="head">There is no settled plan yet</h2>
+          <p class="mt-1">The recipe of the image follows from the plan.</p>
+          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/5`"
+            >To the plan</RouterLink
+          >
+        </template>
+        <template v-else>
+          <h2 class="head">Make the image, and prove it</h2>
+          <p class="mt-1">{{ job.stations[4].sentence }}</p>
+          <ul class="mt-2 list-disc pl-5 text-slate">
+            <li>The same recipe and the same source give the same bytes.</li>
+            <li>Afterwards table, filesystems, every file and the boot chain are checked.</li>
+            <li>Only an image that passes all four is kept.</li>
+          </ul>
+          <p v-if="station.state === 'BRICK'" class="mt-3 text-brick" role="alert">
+            ✕ {{ station.sentence }}
+          </p>
+          <p v-if="start.isError.value" class="mt-3 text-brick" role="alert">
+            ✕ {{ sentence(start.error.value) }}
+          </p>
+          <button
+            type="button"
+            class="next mt-4"
+            :disabled="start.isPending.value"
+            @click="start.mutate()"
+          >
+            Build it
+          </button>
+        </template>
+      </section>
+    </div>
+    <div v-if="p && tried && !job.workId" class="space-y-3">
+      <section class="sheet p-5">
+        <h2 class="head">1 · 2 Table and filesystems</h2>
+        <FindingList class="mt-1" :findings="p.findings" />
+      </section>
+      <section class="sheet p-5">
+        <h2 class="head">3 Every file against its source</h2>
+        <p v-if="!p.differing.length" class="mt-1 text-moss">
+          ✓ <span class="figure">{{ count(p.files) }}</span> files, all identical.
+        </p>
+        <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
+      </section>
+      <section class="sheet p-5">
+        <h2 class="head">4 Boot chain, as the machine walks it</h2>
+        <p v-if="!p.starts" class="text-slate">Nothing on this image is meant to start.</p>
+        <ChainList class="mt-1" :links="p.boot" />
+      </section>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, type Job, type Station } from '../../api/client'
+import { useKeys } from '../../shed/keys'
+import BenchCard from '../shared/BenchCard.vue'
+import CheckList from '../shared/CheckList.vue'
+import { useRecord } from '../shared/useRecord'
+
+const props = defineProps<{ job: Job; station: Station }>()
+const { record, dirty, save, tick, problem } = useRecord(
+  () => props.job,
+  () => props.station,
+)
+const bench = ref(false)
+const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
+const steps = computed(
+  () => catalogue.data.value?.machines.find((m) => m.key === props.job.profile)?.fit ?? [],
+)
+useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
+</script>
+
+<template>
+  <div class="grid gap-3 lg:grid-cols-[1fr_360px]">
+    <section class="sheet p-5">
+      <div class="flex items-center justify-between">
+        <h2 class="head">Fit the card: {{ job.card || 'not written yet' }}</h2>
+        <button type="button" class="plain" @click="bench = true">
+          Bench card <span class="key">B</span>
+        </button>
+      </div>
+      <CheckList class="mt-2" :steps="steps" :tick="tick" />
+    </section>
+    <section class="sheet p-5">
+      <p class="text-slate">Local electrical rules and licensed practice come before this list.</p>
+      <label class="mt-3 block">
+        <span class="head">Notes</span>
+        <textarea
+          v-model="record.notes"
+          class="field mt-1"
+          rows="6"
+          maxlength="10000"
+          placeholder="screws, clips, where they lie now"
+        />
+      </label>
+      <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+      <div class="mt-3 flex gap-3">
+        <button
+          v-if="station.state !== 'MOSS'"
+          type="button"
+          class="next"
+          @click="save.mutate(true)"
+        >
+          It is fitted
+        </button>
+        <button
+          v-if="dirty || station.state === 'MOSS'"
+          type="button"
+          class="plain"
+          @click="save.mutate(false)"
+        >
+          {{ station.state === 'MOSS' ? 'Open again' : 'Keep' }}
+        </button>
+      </div>
+    </section>
+    <BenchCard
+      v-if="bench"
+      title="Fit"
+      :steps="steps"
+      :tick="tick"
+      @changed="save.mutate(false)"
+      @close="bench = false"
+    />
+  </div>
+</template>

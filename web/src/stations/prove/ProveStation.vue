@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, ask, type Job, type Station } from '../../api/client'
+import Why from '../../because/Why.vue'
+import { count } from '../../shed/units'
+import ChainList from '../shared/ChainList.vue'
+import CheckList from '../shared/CheckList.vue'
+import { useRecord } from '../shared/useRecord'
+
+const props = defineProps<{ job: Job; station: Station }>()
+const { record, dirty, save, tick, problem } = useRecord(
+  () => props.job,
+  () => props.station,
+)
+const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
+const steps = computed(
+  () => catalogue.data.value?.machines.find((m) => m.key === props.job.profile)?.prove ?? [],
+)
+const prediction = useQuery({
+  queryKey: computed(() => ['prediction', props.job.id, props.job.cardId, props.job.builtId]),
+  queryFn: () =>
+    ask(api.GET('/api/jobs/{id}/prediction', { params: { path: { id: props.job.id } } })),
+  enabled: computed(() => props.job.builtId > 0),
+})
+const p = computed(() => prediction.data.value)
+</script>
+
+<template>
+  <section v-if="!job.builtId" class="sheet p-8">
+    <h2 class="text-lg font-bold">Nothing is built yet that could be proved</h2>
+    <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/6`">To the build</RouterLink>
+  </section>
+  <div v-else class="grid gap-3 lg:grid-cols-[1fr_400px]">
+    <div class="space-y-3">
+      <section v-if="p" class="sheet p-4">
+        <div class="flex items-baseline justify-between gap-3">
+          <h2 class="head">Rehearsal on {{ p.readFrom }}</h2>
+          <strong :class="p.holds ? 'text-moss' : 'text-brick'">{{
+            p.holds ? '✓ it will start' : '✕ it will not start'
+          }}</strong>
+        </div>
+        <ChainList class="mt-2" :links="p.boot" />
+      </section>
+    </div>
+    <div class="space-y-3">
+      <section v-if="p" class="sheet p-4">
+        <h2 class="head">The machine should show</h2>
+        <p class="figure mt-1 text-plum">◆ {{ p.geometry }}</p>
+        <p v-for="v in p.volumes" :key="v.letter" class="mt-1 text-[15px]">
+          <strong class="figure">{{ v.letter }}: {{ v.label }}</strong>
+          <span class="figure block"
+            >{{ count(v.files) }} files, <Why :sum="v.because" :text="v.free" /> free</span
+          >
+        </p>
+      </section>
+      <section class="sheet p-4">
+        <h2 class="head">What it did show</h2>
+        <CheckList class="mt-1 text-[15px]" :steps="steps" :tick="tick" />
+        <textarea
+          v-model="record.notes"
+          class="field mt-2"
+          rows="2"
+          maxlength="10000"
+          placeholder="notes"
+          aria-label="Notes"
+        />
+        <fieldset class="mt-2 flex gap-6">
+          <legend class="sr-only">Verdict</legend>
+          <label class="flex items-center gap-2"
+            ><input v-model="record.choice" type="radio" name="verdict" value="pass" />as
+            predicted</label
+          >
+          <label class="flex items-center gap-2"
+            ><input v-model="record.choice" type="radio" name="verdict" value="fail" />not as
+            predicted</label
+          >
+        </fieldset>
+        <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+        <button
+          v-if="station.state !== 'MOSS' || dirty"
+          type="button"
+          class="next mt-3"
+          @click="save.mutate(true)"
+        >
+          Settle the proof
+        </button>
+        <p v-else class="mt-2 text-moss">✓ {{ station.sentence }}</p>
+      </section>
+    </div>
+  </div>
+</template>

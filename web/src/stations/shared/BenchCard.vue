@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { computed, nextTick, ref } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useKeys } from '../../shed/keys'
+
+/** One step at a time in very large type; readable from arm's length and on a phone. */
+const props = defineProps<{
+  title: string
+  steps: Schemas['Step'][]
+  tick: (index: number) => Schemas['Tick']
+}>()
+const emit = defineEmits<{ close: []; changed: [] }>()
+const at = ref(
+  Math.max(
+    0,
+    props.steps.findIndex((_, i) => !props.tick(i).done),
+  ),
+)
+const reading = ref<HTMLInputElement | null>(null)
+const step = computed(() => props.steps[at.value])
+
+useKeys([
+  { key: ' ', says: 'done, go on', does: () => on() },
+  { key: 'Backspace', says: 'go back', does: () => back() },
+  { key: 'N', says: 'note the reading', does: () => reading.value?.focus() },
+])
+
+function on(): void {
+  props.tick(at.value).done = true
+  emit('changed')
+  if (at.value < props.steps.length - 1) at.value++
+  else emit('close')
+}
+
+function back(): void {
+  at.value = Math.max(0, at.value - 1)
+  void nextTick()
+}
+</script>
+
+<template>
+  <Dialog :open="true" class="relative z-40 font-sans text-ink" @close="emit('close')">
+    <DialogPanel
+      class="fixed inset-0 flex flex-col overflow-y-auto bg-paper p-5 sm:p-10"
+      tabindex="0"
+    >
+      <div class="flex items-center justify-between text-lg text-slate">
+        <DialogTitle>{{ title }} · {{ at + 1 }} of {{ steps.length }}</DialogTitle>
+        <button type="button" class="plain" @click="emit('close')">
+          Close <span class="key">Esc</span>
+        </button>
+      </div>
+      <div class="flex grow flex-col justify-center py-6">
+        <p class="text-3xl leading-snug font-bold sm:text-5xl">{{ step.text }}</p>
+        <p
+          v-if="step.caution"
+          class="mt-6 border-l-4 border-brick pl-4 text-xl text-brick sm:text-2xl"
+        >
+          ▲ {{ step.caution }}
+        </p>
+        <label v-if="step.reading" class="mt-8 block text-xl">
+          {{ step.reading }}
+          <input
+            ref="reading"
+            v-model="tick(at).reading"
+            class="field figure mt-2 block max-w-md py-3 text-3xl"
+            maxlength="200"
+            @keydown.enter="on"
+          />
+        </label>
+      </div>
+      <div class="flex gap-4">
+        <button type="button" class="plain px-6 py-4 text-xl" :disabled="at === 0" @click="back">
+          Back <span class="key hidden sm:inline">Backspace</span>
+        </button>
+        <button type="button" class="next grow px-6 py-4 text-2xl" @click="on">
+          {{ at < steps.length - 1 ? 'Done, go on' : 'Done, that was the last' }}
+          <span class="key hidden sm:inline">Space</span>
+        </button>
+      </div>
+    </DialogPanel>
+  </Dialog>
+</template>

@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import Why from '../../because/Why.vue'
+import { count } from '../../shed/units'
+import ChainList from '../shared/ChainList.vue'
+import FindingList from '../shared/FindingList.vue'
+
+const props = defineProps<{ job: Job; station: Station }>()
+const find = ref('')
+const chosen = ref<number | null>(null)
+const survey = useQuery({
+  queryKey: computed(() => ['survey', props.job.rescuedId]),
+  queryFn: () =>
+    ask(api.GET('/api/images/{id}/survey', { params: { path: { id: props.job.rescuedId } } })),
+  enabled: computed(() => props.job.rescuedId > 0),
+})
+const s = computed(() => survey.data.value)
+const volume = computed(() => {
+  const readable = s.value?.volumes.filter((v) => v.readable) ?? []
+  return readable.find((v) => v.number === chosen.value) ?? readable[0]
+})
+const files = useQuery({
+  queryKey: computed(() => ['files', props.job.rescuedId, volume.value?.number, find.value]),
+  queryFn: () =>
+    ask(
+      api.GET('/api/images/{id}/files', {
+        params: {
+          path: { id: props.job.rescuedId },
+          query: { volume: volume.value?.number ?? 0, find: find.value },
+        },
+      }),
+    ),
+  enabled: computed(() => volume.value !== undefined),
+})
+</script>
+
+<template>
+  <section v-if="!job.rescuedId" class="sheet p-8">
+    <h2 class="text-lg font-bold">Nothing is rescued yet</h2>
+    <p class="mt-1">The survey reads the image, never the old medium again.</p>
+    <RouterLink :to="`/jobs/${job.id}/3`" class="next mt-4 inline-block">To the rescue</RouterLink>
+  </section>
+  <p v-else-if="survey.isError.value" class="sheet p-6 text-brick" role="alert">
+    ✕ {{ sentence(survey.error.value) }}
+  </p>
+  <p v-else-if="!s" class="sheet p-6 text-slate">Reading the image …</p>
+  <div v-else class="grid gap-3 lg:grid-cols-[1fr_330px]">
+    <div class="min-w-0 space-y-3">
+      <section class="sheet p-4">
+        <div class="flex flex-wrap items-baseline justify-between gap-2">
+          <h2 class="head">On it: {{ s.scheme }}, {{ s.size }}</h2>
+          <RouterLink v-if="station.state === 'MOSS'" class="next" :to="`/jobs/${job.id}/5`"
+            >Lay out the new card</RouterLink
+          >
+        </div>
+        <div class="mt-2 space-y-2">
+          <button
+            v-for="v in s.volumes"
+            :key="v.number"
+            type="button"
+            class="block w-full rounded border p-3 text-left"
+            :class="v.number === volume?.number ? 'border-lamp bg-lampwash' : 'border-rule'"
+            @click="chosen = v.number"
+          >
+            <span class="flex flex-wrap items-baseline justify-between gap-2">
+              <strong class="figure"
+                >{{ v.label || 'no label' }} · {{ v.kind }} · {{ v.size }}</strong
+              >
+              <span class="text-sm" :class="v.active ? 'text-moss' : 'text-slate'">{{
+                v.active ? '✓ active' : '– not active'
+              }}</span>
+            </span>
+            <span class="block text-[15px]">
+              <template v-if="v.readable">
+                <span class="figure">{{ count(v.files) }}</span> files in
+                <span class="figure">{{ count(v.folders) }}</span> folders,
+                <span class="figure">{{ v.bytes }}</span>, clusters of
+                <span class="figure">{{ v.clusterSize }}</span>
+              </template>
+              <template v-else>cannot be read as files yet</template>
+            </span>
+            <span v-if="v.systemFiles.length" class="block text-sm text-slate"
+              >starts with <span class="figure">{{ v.systemFiles.join(', ') }}</span></span
+            >
+          </button>
+          <p v-if="volume" class="text-[15px]">
+            Free:
+            <Why :sum="volume.freeBecause" :text="volume.free"
+              ><span class="figure">{{ volume.free }}</span></Why
+            >
+          </p>
+        </div>
+      </section>
+      <section v-if="volume" class="sheet p-4">
+        <div class="flex items-center justify-between gap-3">
+          <h2 class="head">
+            Files
+            <span class="figure font-normal text-slate">{{
+              count(files.data.value?.total ?? 0)
+            }}</span>
+          </h2>
+          <input
+            v-model="find"
+            class="field w-64!"
+            placeholder="part of a name"
+            aria-label="Find a file"
+          />
+        </div>
+        <div class="mt-2 max-h-[270px] overflow-y-auto" tabindex="0" aria-label="Files">
+          <p v-if="files.data.value?.total === 0" class="text-slate">
+            No file has these letters in its path.
+          </p>
+          <table class="w-full text-[15px]">
+            <thead class="sr-only">
+              <tr>
+                <th>Path</th>
+                <th>Size</th>
+                <th>Time</th>
+                <th>Get</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="f in files.data.value?.rows" :key="f.path" class="border-t border-rule">
+                <td class="figure max-w-0 truncate py-0.5" :class="f.folder ? 'font-bold' : ''">
+                  {{ f.path }}{{ f.folder ? '/' : '' }}
+                </td>
+                <td class="figure w-28 text-right whitespace-nowrap">{{ f.size }}</td>
+                <td class="figure w-40 text-right whitespace-nowrap text-slate">{{ f.time }}</td>
+                <td class="w-14 text-right">
+                  <a
+                    v-if="!f.folder"
+                    class="text-river underline"
+                    :href="`/api/images/${job.rescuedId}/file?volume=${volume.number}&path=${encodeURIComponent(f.path)}`"
+                    >get</a
+                  >
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
+    </div>
+    <div class="space-y-3">
+      <section class="sheet p-4">
+        <h2 class="head">Findings</h2>
+        <FindingList class="mt-1" :findings="s.findings" />
+      </section>
+      <section v-if="s.geometry.length" class="sheet p-4">
+        <h2 class="head">Heads and sectors, by source</h2>
+        <p v-for="g in s.geometry" :key="g.source" class="mt-1 text-[15px]">
+          <span class="figure font-bold">{{ g.heads }} × {{ g.sectors }}</span> {{ g.source }}
+          <span class="figure block text-sm text-slate">{{ g.evidence }}</span>
+        </p>
+      </section>
+      <section v-if="s.boot.length" class="sheet p-4">
+        <h2 class="head">How it starts</h2>
+        <ChainList class="mt-1" :links="s.boot" />
+      </section>
+    </div>
+  </div>
+</template>
