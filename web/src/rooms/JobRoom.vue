@@ -69,21 +69,25 @@ useKeys(
     <RouterLink to="/jobs" class="plain ml-4">To the jobs</RouterLink>
   </p>
   <p v-else-if="!job || !station" class="sheet p-6 text-slate">Reading the job …</p>
-  <div v-else class="flex min-h-full flex-col gap-3">
-    <div class="flex flex-wrap items-stretch gap-4">
-      <div class="tag w-[400px] shrink-0 border border-rule bg-sheet py-2 pr-4 pl-6">
+  <div
+    v-else
+    class="flex flex-col gap-3"
+    :class="at === 5 || at === 3 ? 'min-h-full lg:h-full' : 'min-h-full'"
+  >
+    <div class="flex shrink-0 flex-wrap items-stretch gap-4 lg:flex-nowrap">
+      <div class="tag min-w-[190px] basis-[400px] border border-rule bg-sheet py-2 pr-4 pl-6">
         <h1 class="truncate text-lg font-bold">{{ job.machine }}</h1>
         <p class="truncate text-sm text-slate">“{{ job.fault }}”</p>
         <p class="figure truncate text-sm text-slate">{{ job.medium }}</p>
       </div>
-      <div class="flex min-w-[300px] grow items-center">
+      <div class="flex min-w-[300px] grow items-center lg:min-w-[590px]">
         <LampRow :stations="job.stations" :job="job.id" :at="at" />
       </div>
     </div>
     <component
       :is="SCREENS[at - 1]"
       :key="`${id}-${at}`"
-      class="grow"
+      class="min-h-0 grow"
       :job="job"
       :station="station"
     />

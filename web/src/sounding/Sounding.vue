@@ -130,14 +130,14 @@ function step(index: number, by: number): void {
 
 <template>
   <section class="sheet flex min-h-0 flex-col p-4" :aria-label="title">
-    <div class="flex flex-wrap items-baseline gap-x-3">
-      <h2 class="head">{{ title }}</h2>
-      <span class="text-sm text-slate">{{ note }}</span>
+    <div class="flex items-baseline gap-x-3">
+      <h2 class="head shrink-0">{{ title }}</h2>
+      <span class="min-w-0 truncate text-sm text-slate">{{ note }}</span>
       <span class="grow" />
-      <button type="button" class="text-sm text-slate" @click="asTable = !asTable">
+      <button type="button" class="shrink-0 text-sm text-slate" @click="asTable = !asTable">
         as a {{ asTable ? 'drawing' : 'table' }} <span class="key">T</span>
       </button>
-      <button type="button" class="text-sm text-slate" @click="log = !log">
+      <button type="button" class="shrink-0 text-sm text-slate" @click="log = !log">
         depth: {{ log ? 'log' : 'straight' }} <span class="key">G</span>
       </button>
     </div>

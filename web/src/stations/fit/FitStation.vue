@@ -64,7 +64,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       </div>
     </section>
     <BenchCard
-      v-if="bench"
+      v-if="bench && steps.length"
       title="Fit"
       :steps="steps"
       :tick="tick"

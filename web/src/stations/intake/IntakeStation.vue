@@ -103,7 +103,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       </section>
     </div>
     <BenchCard
-      v-if="bench"
+      v-if="bench && steps.length"
       title="Inspection"
       :steps="steps"
       :tick="tick"

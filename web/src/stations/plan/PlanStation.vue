@@ -143,10 +143,10 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
   <p v-else-if="!plan || !choice" class="sheet p-6 text-slate">Reckoning …</p>
   <div
     v-else
-    class="grid min-h-0 gap-3"
+    class="grid min-h-0 gap-3 lg:grid-rows-[minmax(0,1fr)]"
     :class="because.sum ? 'lg:grid-cols-[1fr_250px]' : 'lg:grid-cols-[1fr_370px]'"
   >
-    <div class="flex min-w-0 flex-col gap-3">
+    <div class="flex min-h-0 min-w-0 flex-col gap-3">
       <Sounding
         class="grow"
         title="Sounding of the card"

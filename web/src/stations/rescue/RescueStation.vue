@@ -45,7 +45,7 @@ const tally = computed(() => {
 </script>
 
 <template>
-  <div class="grid gap-3 lg:grid-cols-[1fr_420px]">
+  <div class="grid gap-3 lg:grid-cols-[1fr_420px] lg:grid-rows-[minmax(0,1fr)]">
     <Sounding
       title="Sounding of the old medium"
       :note="medium?.name"
@@ -55,7 +55,7 @@ const tally = computed(() => {
       :marks="marks"
       straight
     />
-    <div class="space-y-3">
+    <div class="min-h-0 space-y-3 overflow-y-auto">
       <WorkPanel v-if="busy" :work-id="job.workId" title="Rescue" paused="Go on with the rescue" />
       <section v-else-if="!job.rescuedId" class="sheet p-5">
         <h2 class="head">Image it before anything else is changed</h2>

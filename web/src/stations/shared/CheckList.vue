@@ -14,7 +14,7 @@ defineProps<{
       <input
         :id="`step-${i}`"
         type="checkbox"
-        class="mt-1 h-5 w-5 accent-moss"
+        class="mt-1 h-5 w-5 shrink-0 accent-moss"
         :checked="tick(i).done"
         @change="tick(i).done = !tick(i).done"
       />

@@ -7,43 +7,56 @@ export function useRecord(job: () => Job, station: () => Station) {
   const record = reactive<StationRecord>(copy(station().record))
   const dirty = ref(false)
   const queries = useQueryClient()
+  // Counts what the person changed, at once: what is changed while a save is on its way is not saved by it.
+  let edits = 0
   let quiet = false
-  watch(record, () => {
-    if (!quiet) dirty.value = true
-  })
+  watch(
+    record,
+    () => {
+      if (quiet) return
+      edits++
+      dirty.value = true
+    },
+    { flush: 'sync' },
+  )
   watch(
     () => station().record,
     (newer) => {
       // Somebody else's words come in only while nothing of one's own waits to be kept.
-      if (dirty.value) return
-      quiet = true
-      Object.assign(record, copy(newer))
-      setTimeout(() => (quiet = false))
+      if (!dirty.value) quietly(() => Object.assign(record, copy(newer)))
     },
   )
+  function quietly(what: () => void): void {
+    quiet = true
+    what()
+    quiet = false
+  }
 
+  // One after the other, each on what the one before left: a quick hand is not somebody else.
+  let left = 0
   const save = useMutation({
-    mutationFn: (done: boolean) =>
-      ask(
+    scope: { id: 'record' },
+    mutationFn: async (done: boolean) => {
+      const at = edits
+      const now = await ask(
         api.PUT('/api/jobs/{id}/stations/{number}', {
           params: { path: { id: job().id, number: station().number } },
-          body: { version: job().version, record: copy(record), done },
+          body: { version: Math.max(job().version, left), record: copy(record), done },
         }),
-      ),
-    onSuccess: () => {
-      dirty.value = false
+      )
+      left = now.version
+      if (edits === at) dirty.value = false
+      return now
     },
     onSettled: () => queries.invalidateQueries(),
   })
 
   function tick(index: number) {
-    let t = record.ticks.find((x) => x.index === index)
-    if (!t) {
-      t = { index, done: false, reading: '' }
-      record.ticks.push(t)
-      t = record.ticks[record.ticks.length - 1]
-    }
-    return t
+    const known = record.ticks.find((x) => x.index === index)
+    if (known) return known
+    // A point that was never touched is no change of the person's.
+    quietly(() => record.ticks.push({ index, done: false, reading: '' }))
+    return record.ticks[record.ticks.length - 1]
   }
 
   return {

@@ -135,7 +135,10 @@ public class WorkService {
   public WorkView view(long id) {
     WorkEntity w = get(id);
     Running r = running.get(id);
-    return r == null ? WorkView.of(w, 0) : WorkView.of(w, r.phase(), r.done(), r.total(), r.rate());
+    // Until it has told how far it is, what was kept counts.
+    return r == null || r.total() == 0
+        ? WorkView.of(w, 0)
+        : WorkView.of(w, r.phase(), r.done(), r.total(), r.rate());
   }
 
   public WorkView pause(long id) {

@@ -1,0 +1,256 @@
+package lanternshed.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Download;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import lanternshed.server.TestShed;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/**
+ * A person takes the loom controller from its clicking drive to a written, read-back, rehearsed
+ * card, in the real interface. On the way the screenshots of the documentation are taken.
+ */
+class WholeJobJourney {
+  private static final Path SHOTS = Path.of("../docs/screenshots");
+  private static TestShed shed;
+  private static Browser browser;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(true, 5);
+    browser = new Browser();
+  }
+
+  @AfterAll
+  static void stop() {
+    browser.close();
+    shed.close();
+  }
+
+  private static Page open(int width, int height) {
+    Page p = browser.page("http://127.0.0.1:" + shed.port(), width, height);
+    p.navigate("/jobs");
+    return p;
+  }
+
+  /** Taken only when asked for, so that a test run leaves the documentation as it is. */
+  private static void shot(Page p, String name) {
+    if (!Boolean.getBoolean("shots")) return;
+    p.mouse().move(640, 790);
+    p.waitForTimeout(250);
+    p.screenshot(new Page.ScreenshotOptions().setPath(SHOTS.resolve(name + ".png")));
+  }
+
+  private static Locator button(Page p, String name) {
+    return p.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+  }
+
+  private static Locator link(Page p, String name) {
+    return p.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name).setExact(true));
+  }
+
+  private static Locator text(Page p, String words) {
+    return p.getByText(words).first();
+  }
+
+  private static LocatorAssertions.IsVisibleOptions within(int seconds) {
+    return new LocatorAssertions.IsVisibleOptions().setTimeout(seconds * 1000.0);
+  }
+
+  @Test
+  void theLoomControllerComesToAProvedCard() throws Exception {
+    Page p = open(1280, 800);
+    assertThat(text(p, "Corvane KD-3 loom controller")).isVisible();
+    shot(p, "jobs");
+    text(p, "Corvane KD-3 loom controller").click();
+
+    // 1 Intake
+    assertThat(text(p, "Look before power")).isVisible();
+    for (int i = 0; i < 6; i++) p.locator("#step-" + i).check();
+    p.getByLabel("5 V and 12 V rails").fill("5.04 V, 12.1 V");
+    p.getByLabel("Symptoms and notes").fill("Clicks four times, then spins up again.");
+    shot(p, "intake");
+    button(p, "Intake is done").click();
+    // What is next comes up by itself.
+    assertThat(text(p, "Is storage the fault at all?")).isVisible();
+
+    // 2 Fault, by its key
+    p.keyboard().press("Escape");
+    p.locator("main").focus();
+    p.keyboard().press("2");
+    text(p, "Storage is the fault").click();
+    button(p, "Settle this station").click();
+    assertThat(button(p, "Open again")).isVisible();
+
+    rescue(p);
+    survey(p);
+    plan(p);
+    build(p);
+    write(p);
+    fitProveClose(p);
+    assertThat(browser.errors).isEmpty();
+  }
+
+  private void rescue(Page p) {
+    p.locator("main").focus();
+    p.keyboard().press("3");
+    button(p, "Start the rescue").click();
+    assertThat(text(p, "reading forward")).isVisible();
+    button(p, "Pause").click();
+    assertThat(text(p, "Paused; it goes on where it stands.")).isVisible();
+    button(p, "Go on with the rescue").click();
+    assertThat(text(p, "What was saved")).isVisible(within(90));
+    assertThat(text(p, "files hit")).isVisible();
+    shot(p, "rescue");
+    link(p, "Read what is on it").click();
+  }
+
+  private void survey(Page p) {
+    assertThat(text(p, "PATTERNS · FAT16")).isVisible();
+    assertThat(text(p, "is not whole")).isVisible();
+    p.getByLabel("Find a file").fill("weave/heron001");
+    assertThat(text(p, "WEAVE/HERON001.PAT")).isVisible();
+    Download d = p.waitForDownload(() -> link(p, "get").click());
+    assertThat(d.suggestedFilename()).isEqualTo("HERON001.PAT");
+    p.getByLabel("Find a file").fill("");
+    shot(p, "survey");
+    link(p, "Lay out the new card").click();
+  }
+
+  private void plan(Page p) {
+    assertThat(text(p, "Sounding of the card")).isVisible();
+    button(p, "change the choices").click();
+    p.locator("label:has-text('Card') select")
+        .selectOption(
+            new com.microsoft.playwright.options.SelectOption()
+                .setLabel("mill-3, 8 GB compact flash"));
+    button(p, "back to the answer").click();
+    assertThat(text(p, "Plain C/H/S firmware — binds")).isVisible();
+    assertThat(text(p, "504.0 MiB")).isVisible();
+    // The edge of C moves by the arrow keys, cylinder by cylinder, and can be taken back.
+    Locator edge = p.getByRole(AriaRole.SLIDER).first();
+    String before = edge.getAttribute("aria-valuenow");
+    edge.focus();
+    for (int i = 0; i < 3; i++) {
+      p.keyboard().press("PageDown");
+      p.waitForTimeout(120);
+    }
+    assertThat(edge).not().hasAttribute("aria-valuenow", before);
+    button(p, "Undo").click();
+    assertThat(edge).hasAttribute("aria-valuenow", before);
+    shot(p, "plan");
+    p.locator("[data-why]")
+        .filter(new Locator.FilterOptions().setHasText("504.0 MiB"))
+        .first()
+        .click();
+    assertThat(text(p, "10 bits of cylinder")).isVisible();
+    shot(p, "because");
+    p.keyboard().press("Escape");
+    assertThat(text(p, "10 bits of cylinder")).not().isVisible();
+    p.locator("main").focus();
+    p.keyboard().press("u");
+    assertThat(text(p, "528.4 MB")).isVisible();
+    for (int i = 0; i < 3; i++) p.keyboard().press("u");
+    button(p, "Settle this plan").click();
+    link(p, "Build this image").click();
+  }
+
+  private void build(Page p) {
+    button(p, "Build it").click();
+    assertThat(text(p, "The image is proved")).isVisible(within(90));
+    assertThat(text(p, "boot chain holds")).isVisible();
+    shot(p, "build");
+    link(p, "Put it on the card").click();
+  }
+
+  private void write(Page p) throws Exception {
+    text(p, "market find, 64 MB compact flash").click();
+    assertThat(text(p, "Not this card")).isVisible();
+    text(p, "mill-3, 8 GB compact flash").click();
+    p.getByLabel("Last four of the serial").fill("WXYZ");
+    button(p, "Write this card").click();
+    assertThat(text(p, "nothing was written")).isVisible();
+    p.getByLabel("Last four of the serial").fill("q4n7");
+    shot(p, "write");
+    button(p, "Write this card").click();
+    assertThat(text(p, "Reads back identical")).isVisible(within(120));
+    link(p, "Fit the card").click();
+  }
+
+  private void fitProveClose(Page p) throws Exception {
+    p.locator("main").focus();
+    p.keyboard().press("b");
+    assertThat(text(p, "Fit · 1 of 5")).isVisible();
+    for (int i = 0; i < 5; i++) p.keyboard().press(" ");
+    assertThat(text(p, "Fit · ")).not().isVisible();
+    button(p, "It is fitted").click();
+    assertThat(button(p, "Open again")).isVisible();
+    p.locator("main").focus();
+    p.keyboard().press("9");
+    assertThat(text(p, "it will start")).isVisible();
+    p.getByLabel("as predicted", new Page.GetByLabelOptions().setExact(true)).check();
+    shot(p, "prove");
+    button(p, "Settle the proof").click();
+    assertThat(text(p, "The machine shows what the plan predicted.")).isVisible();
+    p.locator("main").focus();
+    p.keyboard().press("l");
+    p.keyboard().type("5.02 V at the adapter");
+    p.keyboard().press("Enter");
+    assertThat(p.getByLabel("Write in the logbook")).hasValue("");
+    p.locator("main").focus();
+    p.keyboard().press("0");
+    Download d = p.waitForDownload(() -> link(p, "packed, .gz").click());
+    assertThat(Files.size(d.path())).isPositive();
+    button(p, "Close the job").click();
+    assertThat(text(p, "✓ closed")).isVisible();
+    p.evaluate("localStorage.setItem('shed.look', 'night')");
+    p.navigate("/jobs");
+    assertThat(text(p, "✓ closed")).isVisible();
+    shot(p, "night");
+  }
+
+  @Test
+  void theBenchCardWorksAtPhoneWidthAndTheListByKeyboardOnly() {
+    Page p = open(390, 780);
+    text(p, "Dunmore Compact 286 bookkeeping PC").click();
+    p.waitForURL("**/jobs/*");
+    p.navigate(p.url() + "/1");
+    assertThat(text(p, "Look before power")).isVisible();
+    p.locator("main").focus();
+    p.keyboard().press("b");
+    assertThat(text(p, "Inspection · ")).isVisible();
+    shot(p, "bench-card");
+    p.keyboard().press("Escape");
+    Page q = open(1280, 800);
+    assertThat(text(q, "On the bench")).isVisible();
+    q.keyboard().press("j");
+    q.keyboard().press("j");
+    q.keyboard().press("Enter");
+    assertThat(q.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Dunmore")))
+        .isVisible();
+    q.keyboard().press("?");
+    assertThat(text(q, "Keys that work here")).isVisible();
+    q.keyboard().press("Escape");
+    q.navigate("/reckoner");
+    assertThat(text(q, "Plain C/H/S firmware — binds")).isVisible();
+    shot(q, "reckoner");
+    q.navigate("/media");
+    assertThat(text(q, "Cards in the drawer")).isVisible();
+    shot(q, "media");
+    q.navigate("/machines");
+    assertThat(text(q, "Embedded DOS controller")).isVisible();
+    shot(q, "machines");
+    q.navigate("/nowhere");
+    assertThat(text(q, "There is nothing at this address")).isVisible();
+    assertThat(browser.errors).isEmpty();
+  }
+}
