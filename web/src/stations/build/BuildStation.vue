@@ -67,24 +67,22 @@ const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
           </button>
         </template>
       </section>
-    </div>
-    <div v-if="p && tried && !job.workId" class="space-y-3">
-      <section class="sheet p-5">
+      <section v-if="p && tried && !job.workId" class="sheet p-5">
         <h2 class="head">1 · 2 Table and filesystems</h2>
         <FindingList class="mt-1" :findings="p.findings" />
       </section>
-      <section class="sheet p-5">
+      <section v-if="p && tried && !job.workId" class="sheet p-5">
         <h2 class="head">3 Every file against its source</h2>
         <p v-if="!p.differing.length" class="mt-1 text-moss">
           ✓ <span class="figure">{{ count(p.files) }}</span> files, all identical.
         </p>
         <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
       </section>
-      <section class="sheet p-5">
-        <h2 class="head">4 Boot chain, as the machine walks it</h2>
-        <p v-if="!p.starts" class="text-slate">Nothing on this image is meant to start.</p>
-        <ChainList class="mt-1" :links="p.boot" />
-      </section>
     </div>
+    <section v-if="p && tried && !job.workId" class="sheet p-5">
+      <h2 class="head">4 Boot chain, as the machine walks it</h2>
+      <p v-if="!p.starts" class="text-slate">Nothing on this image is meant to start.</p>
+      <ChainList class="mt-1" :links="p.boot" />
+    </section>
   </div>
 </template>

@@ -33,27 +33,6 @@ const p = computed(() => prediction.data.value)
   </section>
   <div v-else class="grid gap-3 lg:grid-cols-[1fr_400px]">
     <div class="space-y-3">
-      <section v-if="p" class="sheet p-4">
-        <div class="flex items-baseline justify-between gap-3">
-          <h2 class="head">Rehearsal on {{ p.readFrom }}</h2>
-          <strong :class="p.holds ? 'text-moss' : 'text-brick'">{{
-            p.holds ? '✓ it will start' : '✕ it will not start'
-          }}</strong>
-        </div>
-        <ChainList class="mt-2" :links="p.boot" />
-      </section>
-    </div>
-    <div class="space-y-3">
-      <section v-if="p" class="sheet p-4">
-        <h2 class="head">The machine should show</h2>
-        <p class="figure mt-1 text-plum">◆ {{ p.geometry }}</p>
-        <p v-for="v in p.volumes" :key="v.letter" class="mt-1 text-[15px]">
-          <strong class="figure">{{ v.letter }}: {{ v.label }}</strong>
-          <span class="figure block"
-            >{{ count(v.files) }} files, <Why :sum="v.because" :text="v.free" /> free</span
-          >
-        </p>
-      </section>
       <section class="sheet p-4">
         <h2 class="head">What it did show</h2>
         <CheckList class="mt-1 text-[15px]" :steps="steps" :tick="tick" />
@@ -86,6 +65,27 @@ const p = computed(() => prediction.data.value)
           Settle the proof
         </button>
         <p v-else class="mt-2 text-moss">✓ {{ station.sentence }}</p>
+      </section>
+    </div>
+    <div class="space-y-3">
+      <section v-if="p" class="sheet p-4">
+        <h2 class="head">The machine should show</h2>
+        <p class="figure mt-1 text-plum">◆ {{ p.geometry }}</p>
+        <p v-for="v in p.volumes" :key="v.letter" class="mt-1 text-[15px]">
+          <strong class="figure">{{ v.letter }}: {{ v.label }}</strong>
+          <span class="figure block"
+            >{{ count(v.files) }} files, <Why :sum="v.because" :text="v.free" /> free</span
+          >
+        </p>
+      </section>
+      <section v-if="p" class="sheet p-4">
+        <div class="flex items-baseline justify-between gap-3">
+          <h2 class="head">Rehearsal on {{ p.readFrom }}</h2>
+          <strong :class="p.holds ? 'text-moss' : 'text-brick'">{{
+            p.holds ? '✓ it will start' : '✕ it will not start'
+          }}</strong>
+        </div>
+        <ChainList class="mt-2" :links="p.boot" />
       </section>
     </div>
   </div>

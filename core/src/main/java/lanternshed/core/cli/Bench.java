@@ -46,6 +46,9 @@ final class Bench implements Callable<Integer> {
   @Option(names = "--sparse-gib", defaultValue = "64", description = "size of the sparse image")
   private int sparseGib;
 
+  @Option(names = "--only", split = ",", description = "rescue, build, small, heap")
+  private List<String> only = List.of("rescue", "build", "small", "heap");
+
   private PrintWriter out;
 
   private interface Timed {
@@ -57,10 +60,10 @@ final class Bench implements Callable<Integer> {
     out = Output.of(spec);
     Files.createDirectories(folder);
     out.printf("%-44s %9s %9s %7s %9s%n", "what", "ours s", "theirs s", "ratio", "cold s");
-    rescue();
-    build("3 000 files, 900 MB, 30 folders", 300_000, true);
-    build("3 000 files of 4 KiB, 30 folders", 4096, false);
-    heap();
+    if (only.contains("rescue")) rescue();
+    if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
+    if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
+    if (only.contains("heap")) heap();
     return Shed.CLEAN;
   }
 

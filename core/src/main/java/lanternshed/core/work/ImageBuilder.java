@@ -1,18 +1,23 @@
 package lanternshed.core.work;
 
+import java.io.FileInputStream;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
+import java.util.TreeMap;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
 import lanternshed.core.measure.Finding;
@@ -26,6 +31,7 @@ import lanternshed.core.table.TableReading;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatGrow;
@@ -39,6 +45,7 @@ import lanternshed.core.volume.fat.FatVolume;
  */
 public final class ImageBuilder {
   private static final int COPY = 2048;
+  private static final int SMALL_FILE = 8192;
 
   /** 1980-01-01, 00:00: the stamp of what has no time of its own. */
   private static final int NO_TIME = 0x0021_0000;
@@ -243,31 +250,60 @@ public final class ImageBuilder {
   }
 
   private static void fromFolder(FatBuilder builder, Path root) {
-    try (Stream<Path> all = Files.walk(root)) {
-      List<Path> sorted = all.filter(p -> !p.equals(root)).sorted().toList();
-      for (Path p : sorted) {
-        String path =
-            root.relativize(p)
-                .toString()
-                .replace(java.io.File.separatorChar, '/')
-                .toUpperCase(Locale.ROOT);
-        int stamp = stamp(Files.getLastModifiedTime(p).toMillis());
-        if (Files.isDirectory(p)) builder.folder(path, 0, stamp);
-        else {
-          builder.file(path, Files.size(p), 0x20, stamp, sink -> copyFile(p, sink));
-        }
-      }
+    Map<Path, BasicFileAttributes> found = new TreeMap<>();
+    byte[] buffer = new byte[1 << 20];
+    try {
+      Files.walkFileTree(
+          root,
+          new SimpleFileVisitor<>() {
+            @Override
+            public FileVisitResult preVisitDirectory(Path p, BasicFileAttributes a) {
+              if (!p.equals(root)) found.put(p, a);
+              return FileVisitResult.CONTINUE;
+            }
+
+            @Override
+            public FileVisitResult visitFile(Path p, BasicFileAttributes a) {
+              found.put(p, a);
+              return FileVisitResult.CONTINUE;
+            }
+          });
     } catch (IOException e) {
       throw new ShedException("The folder " + root + " does not read: " + e.getMessage() + ".", e);
     }
+    found.forEach(
+        (p, a) -> {
+          String path =
+              root.relativize(p)
+                  .toString()
+                  .replace(java.io.File.separatorChar, '/')
+                  .toUpperCase(Locale.ROOT);
+          int stamp = stamp(a.lastModifiedTime().toMillis());
+          if (a.isDirectory()) builder.folder(path, 0, stamp);
+          else
+            builder.file(path, a.size(), 0x20, stamp, sink -> copyFile(p, a.size(), buffer, sink));
+        });
   }
 
-  private static void copyFile(Path p, lanternshed.core.volume.Sink sink) {
-    try (InputStream in = Files.newInputStream(p)) {
-      byte[] b = new byte[(int) Math.max(512, Math.min(1 << 18, Files.size(p)))];
-      for (int n = in.read(b); n >= 0; n = in.read(b)) sink.take(b, 0, n);
+  /**
+   * Gives a file of the folder to {@code sink}. Asking for no more than is left keeps the runtime
+   * from laying out a buffer of a megabyte for each small file.
+   */
+  private static void copyFile(Path p, long size, byte[] buffer, Sink sink) {
+    try (FileInputStream in = new FileInputStream(p.toFile())) {
+      FileChannel channel = in.getChannel();
+      for (long left = size; left > 0; ) {
+        int want = (int) Math.min(left, buffer.length);
+        int n =
+            size <= SMALL_FILE
+                ? in.read(buffer, 0, want)
+                : channel.read(ByteBuffer.wrap(buffer, 0, want));
+        if (n < 0) break;
+        sink.take(buffer, 0, n);
+        left -= n;
+      }
     } catch (IOException e) {
-      throw new UncheckedIOException(e);
+      throw new ShedException("The file " + p + " does not read: " + e.getMessage() + ".", e);
     }
   }
 

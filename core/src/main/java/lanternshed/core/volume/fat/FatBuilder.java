@@ -5,6 +5,10 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
@@ -180,29 +184,30 @@ public final class FatBuilder {
       next += e.clusters;
     }
     FatFormat.write(medium, layout, bootCode, labelStamp);
-    Stream out = new Stream(medium);
-    for (Entry e : order) {
-      if (e.clusters == 0) continue;
-      if (e.folder) {
-        byte[] b = folderBytes(e);
-        out.take(b, 0, b.length);
-      } else {
-        long before = out.total;
-        e.source.copyTo(out);
-        if (out.total - before != e.bytes) {
-          throw new VolumeException(
-              e.path
-                  + " was announced with "
-                  + Say.bytes(e.bytes)
-                  + " and gave "
-                  + Say.bytes(out.total - before)
-                  + ".");
+    try (Stream out = new Stream(medium)) {
+      for (Entry e : order) {
+        if (e.clusters == 0) continue;
+        if (e.folder) {
+          byte[] b = folderBytes(e);
+          out.take(b, 0, b.length);
+        } else {
+          long before = out.total;
+          e.source.copyTo(out);
+          if (out.total - before != e.bytes) {
+            throw new VolumeException(
+                e.path
+                    + " was announced with "
+                    + Say.bytes(e.bytes)
+                    + " and gave "
+                    + Say.bytes(out.total - before)
+                    + ".");
+          }
         }
+        out.fillCluster();
+        watch.wrote(e.path, e.bytes);
       }
-      out.fillCluster();
-      watch.wrote(e.path, e.bytes);
+      out.finish();
     }
-    out.flush();
     FatFormat.writeTable(medium, layout, table);
     medium.write(layout.rootStart(), layout.rootSectors(), rootBytes(labelStamp), 0);
   }
@@ -256,10 +261,23 @@ public final class FatBuilder {
     return at + FatVolume.ENTRY;
   }
 
-  /** The data area from cluster 2 on, written in large pieces in one sweep. */
-  private final class Stream implements Sink {
+  /**
+   * The data area from cluster 2 on, written in large pieces in one sweep. One piece is filled
+   * while the one before it is being written, so that reading the sources and writing the volume
+   * overlap.
+   */
+  private final class Stream implements Sink, AutoCloseable {
     private final Medium medium;
-    private final byte[] buffer = new byte[BUFFER];
+    private final byte[][] buffers = {new byte[BUFFER], new byte[BUFFER]};
+    private final ExecutorService writer =
+        Executors.newSingleThreadExecutor(
+            r -> {
+              Thread t = new Thread(r, "volume writer");
+              t.setDaemon(true);
+              return t;
+            });
+    private Future<?> writing;
+    private int current;
     private long lba = layout.firstData();
     private int filled;
     private long total;
@@ -274,7 +292,7 @@ public final class FatBuilder {
       while (length > 0) {
         if (filled == BUFFER) flush();
         int n = Math.min(length, BUFFER - filled);
-        System.arraycopy(b, at, buffer, filled, n);
+        System.arraycopy(b, at, buffers[current], filled, n);
         filled += n;
         at += n;
         length -= n;
@@ -287,16 +305,43 @@ public final class FatBuilder {
       int over = filled % layout.clusterBytes();
       if (over == 0) return;
       int n = layout.clusterBytes() - over;
-      Arrays.fill(buffer, filled, filled + n, (byte) 0);
+      Arrays.fill(buffers[current], filled, filled + n, (byte) 0);
       filled += n;
     }
 
-    void flush() {
-      if (filled == 0) return;
+    private void flush() {
+      settle();
+      byte[] full = buffers[current];
+      long at = lba;
       int count = filled / 512;
-      medium.write(lba, count, buffer, 0);
+      writing = writer.submit(() -> medium.write(at, count, full, 0));
       lba += count;
+      current = 1 - current;
       filled = 0;
+    }
+
+    /** Waits for the piece that is being written; its failure is the builder's. */
+    private void settle() {
+      if (writing == null) return;
+      try {
+        writing.get();
+      } catch (ExecutionException e) {
+        if (e.getCause() instanceof RuntimeException r) throw r;
+        throw new IllegalStateException(e.getCause());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new VolumeException("Writing the volume was interrupted; it is not whole.");
+      }
+    }
+
+    void finish() {
+      if (filled > 0) flush();
+      settle();
+    }
+
+    @Override
+    public void close() {
+      writer.shutdownNow();
     }
   }
 }
