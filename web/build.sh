@@ -7,5 +7,7 @@ if [ ! -d node_modules ] || [ "$(cat node_modules/.lock-digest 2>/dev/null)" != 
   npm ci --prefer-offline --no-audit --no-fund
   printf '%s' "$lock" > node_modules/.lock-digest
 fi
+# The types of the API follow from what the server says of itself.
+npm run --silent types
 npm run --silent lint
 npm run --silent build

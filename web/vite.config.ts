@@ -7,5 +7,9 @@ export default defineConfig({
   plugins: [vue(), tailwindcss()],
   build: { outDir: 'target/classes/static', emptyOutDir: true, assetsInlineLimit: 0 },
   server: { proxy: { '/api': 'http://127.0.0.1:8620' } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+  test: {
+    environment: 'jsdom',
+    setupFiles: ['src/test/setup.ts'],
+    include: ['src/**/*.test.ts'],
+  },
 })

@@ -23,7 +23,7 @@ const map = useQuery({
   queryKey: computed(() => ['map', props.job.id, props.job.workId, props.job.rescuedId]),
   queryFn: (): Promise<Range[]> =>
     busy.value
-      ? ask(api.GET('/api/work/{id}/map', { params: { path: { id: props.job.workId } } }))
+      ? ask(api.GET('/api/runs/{id}/map', { params: { path: { id: props.job.workId } } }))
       : ask(api.GET('/api/jobs/{id}/map', { params: { path: { id: props.job.id } } })),
   enabled: computed(() => busy.value || props.job.rescuedId > 0),
 })

@@ -9,7 +9,7 @@ const props = defineProps<{ workId: number; title: string; paused: string }>()
 const queries = useQueryClient()
 const asked = useQuery({
   queryKey: computed(() => ['work', props.workId]),
-  queryFn: () => ask(api.GET('/api/work/{id}', { params: { path: { id: props.workId } } })),
+  queryFn: () => ask(api.GET('/api/runs/{id}', { params: { path: { id: props.workId } } })),
 })
 const work = computed(() => liveWork.get(props.workId) ?? asked.data.value)
 const share = computed(() =>
@@ -19,7 +19,7 @@ const share = computed(() =>
 )
 const order = useMutation({
   mutationFn: (what: 'pause' | 'resume' | 'cancel') =>
-    ask(api.POST(`/api/work/{id}/${what}`, { params: { path: { id: props.workId } } })),
+    ask(api.POST(`/api/runs/{id}/${what}`, { params: { path: { id: props.workId } } })),
   onSettled: () => queries.invalidateQueries(),
 })
 </script>

@@ -22,9 +22,9 @@ class KilledTest {
       JsonNode stands = shed.work(rescue);
       assertThat(stands.get("state").asString()).isEqualTo("PAUSED");
       assertThat(stands.get("message").asString()).contains("goes on where it stood");
-      assertThat(shed.get("/api/work/" + rescue + "/map").json().get(0).get("state").asString())
+      assertThat(shed.get("/api/runs/" + rescue + "/map").json().get(0).get("state").asString())
           .isEqualTo("READ");
-      shed.post("/api/work/" + rescue + "/resume", Map.of());
+      shed.post("/api/runs/" + rescue + "/resume", Map.of());
       assertThat(shed.settled(rescue).get("state").asString()).isEqualTo("DONE");
       JsonNode job = shed.get("/api/jobs/" + id).json();
       JsonNode image = shed.get("/api/images/" + job.get("rescuedId").asLong()).json();
@@ -85,7 +85,7 @@ class KilledTest {
     assertThat(shed.work(write).get("state").asString()).isEqualTo("PAUSED");
     long stood = shed.work(write).get("done").asLong();
     assertThat(stood).isPositive();
-    shed.post("/api/work/" + write + "/resume", Map.of());
+    shed.post("/api/runs/" + write + "/resume", Map.of());
     assertThat(shed.settled(write).get("state").asString())
         .as(shed.work(write).toString())
         .isEqualTo("DONE");

@@ -188,6 +188,6 @@ public final class TestShed implements AutoCloseable {
   }
 
   public JsonNode work(long work) {
-    return get("/api/work/" + work).json();
+    return get("/api/runs/" + work).json();
   }
 }

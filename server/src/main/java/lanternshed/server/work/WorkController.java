@@ -195,12 +195,12 @@ class WorkController {
         volumes);
   }
 
-  @GetMapping("/api/work/{id}")
+  @GetMapping("/api/runs/{id}")
   WorkView one(@PathVariable long id) {
     return work.view(id);
   }
 
-  @GetMapping("/api/work/{id}/map")
+  @GetMapping("/api/runs/{id}/map")
   List<RangeView> map(@PathVariable long id) {
     return ranges(work.map(id));
   }
@@ -220,17 +220,17 @@ class WorkController {
         .toList();
   }
 
-  @PostMapping("/api/work/{id}/pause")
+  @PostMapping("/api/runs/{id}/pause")
   WorkView pause(@PathVariable long id) {
     return work.pause(id);
   }
 
-  @PostMapping("/api/work/{id}/resume")
+  @PostMapping("/api/runs/{id}/resume")
   WorkView resume(@PathVariable long id) {
     return work.resume(id);
   }
 
-  @PostMapping("/api/work/{id}/cancel")
+  @PostMapping("/api/runs/{id}/cancel")
   WorkView cancel(@PathVariable long id) {
     return work.cancel(id);
   }

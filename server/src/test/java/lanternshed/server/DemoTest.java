@@ -1,0 +1,165 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** The demonstration is laid out by real work, and a second start keeps what people made of it. */
+class DemoTest {
+  private static TestShed shed;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(true, 0);
+  }
+
+  @AfterAll
+  static void stop() {
+    shed.close();
+  }
+
+  private static Map<String, JsonNode> jobs() {
+    Map<String, JsonNode> out = new TreeMap<>();
+    shed.get("/api/jobs").json().forEach(j -> out.put(j.get("machine").asString(), j));
+    return out;
+  }
+
+  private static String lamps(JsonNode job) {
+    StringBuilder s = new StringBuilder();
+    job.get("stations").forEach(x -> s.append(x.get("state").asString().charAt(0)));
+    return s.toString();
+  }
+
+  @Test
+  void everyJobStandsWhereItsWorkBroughtIt() {
+    Map<String, JsonNode> jobs = jobs();
+    assertThat(jobs).hasSize(5);
+    assertThat(lamps(jobs.get("Corvane KD-3 loom controller"))).isEqualTo("LDDDDDDDDD");
+    assertThat(lamps(jobs.get("Corvane KD-1 warping frame"))).isEqualTo("MMMMLDDDDD");
+    assertThat(lamps(jobs.get("Dunmore Compact 286 bookkeeping PC"))).isEqualTo("MLDDDDDDDD");
+    assertThat(lamps(jobs.get("Larkspur 2100 ticket laptop"))).isEqualTo("MMMMMMBDDD");
+    assertThat(lamps(jobs.get("Tolley Ledger sub-notebook"))).isEqualTo("MMMMMMMMMM");
+    assertThat(jobs.values())
+        .extracting(j -> j.get("waits").asString())
+        .contains("stopped", "closed", "in your hands");
+    assertThat(jobs.get("Larkspur 2100 ticket laptop").get("where").asString())
+        .contains("wraps like this");
+  }
+
+  @Test
+  void theRescuedDriveHasHolesThatHitItsFilesAndAMapThatAddsUp() {
+    JsonNode job = jobs().get("Corvane KD-1 warping frame");
+    JsonNode image = shed.get("/api/images/" + job.get("rescuedId").asLong()).json();
+    assertThat(image.get("lost").asLong()).isPositive();
+    JsonNode map = shed.get("/api/jobs/" + job.get("id").asLong() + "/map").json();
+    long covered = 0;
+    Map<String, Long> states = new HashMap<>();
+    for (JsonNode r : map) {
+      assertThat(r.get("start").asLong()).isEqualTo(covered);
+      covered += r.get("length").asLong();
+      states.merge(r.get("state").asString(), r.get("length").asLong(), Long::sum);
+    }
+    assertThat(covered).isEqualTo(image.get("sectors").asLong());
+    assertThat(states.get("FAILED")).isEqualTo(image.get("lost").asLong());
+    assertThat(states).doesNotContainKey("UNREAD");
+    JsonNode survey = shed.get("/api/images/" + image.get("id").asLong() + "/survey").json();
+    assertThat(survey.get("findings")).anyMatch(f -> f.get("rule").asString().equals("R-3"));
+    assertThat(survey.get("boot"))
+        .hasSize(8)
+        .allMatch(l -> l.get("verdict").asString().equals("HOLDS"));
+  }
+
+  @Test
+  void filesOfTheRescuedImageAreFoundAndHandedOut() {
+    JsonNode job = jobs().get("Tolley Ledger sub-notebook");
+    String base = "/api/images/" + job.get("rescuedId").asLong();
+    JsonNode files = shed.get(base + "/files?volume=1&find=letters").json();
+    assertThat(files.get("total").asInt()).isGreaterThan(100);
+    assertThat(files.get("rows")).allMatch(r -> r.get("path").asString().startsWith("LETTERS"));
+    JsonNode row = files.get("rows").get(5);
+    byte[] got = shed.bytes(base + "/file?volume=1&path=" + row.get("path").asString());
+    assertThat(got).hasSize(row.get("bytes").asInt());
+    assertThat(new String(got, 0, 6, java.nio.charset.StandardCharsets.US_ASCII))
+        .isEqualTo("TOLLEY");
+    assertThat(shed.get(base + "/files?volume=9").detail()).contains("no volume 9");
+    assertThat(shed.get(base + "/file?volume=1&path=NONE.TXT").detail())
+        .contains("no file of that path");
+    assertThat(shed.get(base + "/download?form=zip").detail()).contains("raw or as gz");
+  }
+
+  @Test
+  void aPlanAnswersWhileItIsMoved() {
+    JsonNode job = jobs().get("Corvane KD-1 warping frame");
+    String base = "/api/jobs/" + job.get("id").asLong();
+    JsonNode choice = shed.get(base + "/plan").json().get("choice");
+    Map<String, Object> c = new HashMap<>();
+    choice.propertyNames().forEach(n -> c.put(n, choice.get(n)));
+    long before = 0;
+    for (long end : List.of(30_000L, 60_000L, 90_000L)) {
+      c.put(
+          "volumes", List.of(Map.of("label", "WARPS", "end", end, "clusterBytes", 0, "source", 1)));
+      TestShed.Answer a = shed.post(base + "/plan/preview", c);
+      assertThat(a.status()).as(a.text()).isEqualTo(200);
+      JsonNode v = a.json().get("volumes").get(0);
+      long edge = v.get("start").asLong() + v.get("length").asLong();
+      assertThat(edge % 1008).isZero();
+      assertThat(Math.abs(edge - end)).isLessThan(1008);
+      assertThat(edge).isGreaterThan(before);
+      before = edge;
+    }
+    c.put(
+        "volumes", List.of(Map.of("label", "WARPS", "end", 9000, "clusterBytes", 0, "source", 1)));
+    JsonNode small = shed.post(base + "/plan/preview", c).json();
+    assertThat(small.get("buildable").asBoolean()).isFalse();
+    assertThat(small.get("verdicts").get(0).get("text").asString()).contains("make it larger");
+    c.put("firmware", "none");
+    assertThat(shed.post(base + "/plan/preview", c).detail()).contains("has no firmware");
+    c.remove("firmware");
+    assertThat(shed.post(base + "/plan/preview", c).status()).isEqualTo(400);
+  }
+
+  @Test
+  void aStationTellsWhatIsMissingBeforeItIsSettled() {
+    JsonNode job = jobs().get("Dunmore Compact 286 bookkeeping PC");
+    String base = "/api/jobs/" + job.get("id").asLong();
+    Map<String, Object> nothing = Map.of("notes", "", "choice", "", "ticks", List.of());
+    for (int n : new int[] {2, 8, 9, 10, 5}) {
+      long version = shed.get(base).json().get("version").asLong();
+      TestShed.Answer a =
+          shed.put(
+              base + "/stations/" + n, Map.of("version", version, "record", nothing, "done", true));
+      assertThat(a.status()).as("station " + n).isEqualTo(422);
+      assertThat(a.detail()).isNotBlank().endsWith(".");
+    }
+    assertThat(lamps(shed.get(base).json())).isEqualTo("MLDDDDDDDD");
+    assertThat(shed.put(base + "/medium", Map.of("mediumId", 1)).status()).isEqualTo(422);
+  }
+
+  @Test
+  void aSecondStartKeepsEverythingAndAddsNothing() throws Exception {
+    int media = shed.get("/api/media").json().size();
+    long id = jobs().get("Corvane KD-3 loom controller").get("id").asLong();
+    shed.post(
+        "/api/jobs/" + id + "/log",
+        Map.of("station", 1, "author", "tester", "text", "kept over a start"));
+    shed.kill();
+    shed.start();
+    assertThat(jobs()).hasSize(5);
+    assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
+    JsonNode log = shed.get("/api/jobs/" + id + "/log").json();
+    assertThat(StreamSupport.stream(log.spliterator(), false).map(l -> l.get("text").asString()))
+        .contains("kept over a start");
+    try (var half = Files.list(shed.home().resolve("shelf/half"))) {
+      assertThat(half).isEmpty();
+    }
+  }
+}

@@ -1,0 +1,232 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import { defineComponent, h, reactive } from 'vue'
+import type { Job, Schemas, Work } from '../../api/client'
+import { liveWork } from '../../api/live'
+import { answer, job, show, sum } from '../../test/page'
+import BenchCard from './BenchCard.vue'
+import ChainList from './ChainList.vue'
+import CheckList from './CheckList.vue'
+import FindingList from './FindingList.vue'
+import { useRecord } from './useRecord'
+import WorkPanel from './WorkPanel.vue'
+
+afterEach(() => {
+  document.body.innerHTML = ''
+  liveWork.clear()
+})
+
+const steps: Schemas['Step'][] = [
+  { text: 'Unplug it.', caution: 'Charge stays.', reading: '' },
+  { text: 'Measure the rails.', caution: '', reading: '5 V and 12 V rails' },
+  { text: 'Listen.', caution: '', reading: '' },
+]
+
+function ticks() {
+  const all = reactive(steps.map((_, index) => ({ index, done: false, reading: '' })))
+  return { all, tick: (i: number) => all[i] }
+}
+
+describe('a check list', () => {
+  it('ticks, takes readings, and shows a caution only where there is one', async () => {
+    const { all, tick } = ticks()
+    const w = show(CheckList, { props: { steps, tick } })
+    expect(w.findAll('p.text-brick')).toHaveLength(1)
+    expect(w.findAll('input:not([type=checkbox])')).toHaveLength(1)
+    await w.find('#step-2').setValue(true)
+    await w.find('input[aria-label="5 V and 12 V rails"]').setValue('5.04 V')
+    expect(all[2].done).toBe(true)
+    expect(all[1].reading).toBe('5.04 V')
+  })
+})
+
+describe('the bench card', () => {
+  const press = async (key: string) => {
+    window.dispatchEvent(new KeyboardEvent('keydown', { key }))
+    await flushPromises()
+  }
+
+  it('goes on with Space, back with Backspace, and closes after the last step', async () => {
+    const { all, tick } = ticks()
+    const w = show(BenchCard, { props: { title: 'Inspection', steps, tick } })
+    await flushPromises()
+    expect(document.body.textContent).toContain('Inspection · 1 of 3')
+    expect(document.body.textContent).toContain('Charge stays.')
+    await press(' ')
+    expect(document.body.textContent).toContain('Measure the rails.')
+    await press('Backspace')
+    expect(document.body.textContent).toContain('Unplug it.')
+    await press(' ')
+    await press(' ')
+    await press(' ')
+    expect(all.every((t) => t.done)).toBe(true)
+    expect(w.emitted('close')).toHaveLength(1)
+    w.unmount()
+  })
+
+  it('begins where the work was left', async () => {
+    const { all, tick } = ticks()
+    all[0].done = true
+    all[1].done = true
+    const w = show(BenchCard, { props: { title: 'Fit', steps, tick } })
+    await flushPromises()
+    expect(document.body.textContent).toContain('Fit · 3 of 3')
+    w.unmount()
+  })
+})
+
+describe('lists of verdicts', () => {
+  it('say findings by their weight in words', () => {
+    const finding = {
+      rule: 'F-9',
+      where: 'FAT 1',
+      what: 'The two FATs differ.',
+      todo: 'Read both.',
+      because: sum,
+    }
+    const w = show(FindingList, {
+      props: {
+        findings: [
+          { ...finding, weight: 'STOPS' },
+          { ...finding, weight: 'NOTE' },
+        ],
+      },
+    })
+    expect(w.text()).toContain('✕ stops')
+    expect(w.text()).toContain('· note')
+    expect(w.text()).toContain('→ Read both.')
+    expect(show(FindingList, { props: { findings: [] } }).text()).toContain('Nothing is wrong')
+  })
+
+  it('say every link of a chain with its evidence and mend', () => {
+    const link = {
+      rule: 'B-1',
+      name: 'Mark 55 AA',
+      evidence: 'sector 0 ends in 00 00',
+      because: sum,
+    }
+    const w = show(ChainList, {
+      props: {
+        links: [
+          { ...link, verdict: 'BREAKS', mend: 'Write it again.' },
+          { ...link, rule: 'B-2', verdict: 'HOLDS', mend: '' },
+          { ...link, rule: 'B-3', verdict: 'UNSEEN', mend: '' },
+        ],
+      },
+    })
+    expect(w.findAll('li').map((l) => l.text().replace(/\s+/g, ' '))[0]).toContain('breaks')
+    expect(w.text()).toContain('→ Write it again.')
+    expect(w.text()).toContain('not reached')
+  })
+})
+
+describe('long work', () => {
+  const work: Work = {
+    id: 5,
+    jobId: 7,
+    kind: 'RESCUE',
+    state: 'RUNNING',
+    phase: 'reading forward',
+    done: 25,
+    total: 100,
+    doneText: '25.0 MiB of 100.0 MiB',
+    rateText: '1.0 MiB/s',
+    leftText: '1 min 15 s left',
+    message: '',
+  }
+
+  it('says what, how far, how fast and how long, and can be paused', async () => {
+    const asked = answer({
+      'GET /api/runs/5': work,
+      'POST /api/runs/5/pause': { ...work, state: 'PAUSED' },
+    })
+    const w = show(WorkPanel, { props: { workId: 5, title: 'Rescue', paused: 'Go on' } })
+    await flushPromises()
+    for (const words of ['reading forward', '25.0 %', '25.0 MiB of', '1.0 MiB/s', '1 min 15 s']) {
+      expect(w.text()).toContain(words)
+    }
+    expect(w.find('[role=progressbar]').attributes('aria-valuenow')).toBe('25')
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'Pause')
+      ?.trigger('click')
+    await flushPromises()
+    expect(asked.map((a) => a.what)).toContain('POST /api/runs/5/pause')
+  })
+
+  it('follows the events, and goes on when it was paused', async () => {
+    const asked = answer({ 'GET /api/runs/5': work, 'POST /api/runs/5/resume': work })
+    const w = show(WorkPanel, { props: { workId: 5, title: 'Rescue', paused: 'Go on' } })
+    liveWork.set(5, { ...work, state: 'PAUSED', message: 'It goes on where it stood.' })
+    await flushPromises()
+    expect(w.text()).toContain('‖ paused')
+    expect(w.text()).toContain('It goes on where it stood.')
+    await w.find('button.next').trigger('click')
+    await flushPromises()
+    expect(asked.map((a) => a.what)).toContain('POST /api/runs/5/resume')
+  })
+})
+
+describe('what is written by hand', () => {
+  function record(at: Job) {
+    let use!: ReturnType<typeof useRecord>
+    const w = show(
+      defineComponent({
+        props: ['job'],
+        setup(props) {
+          use = useRecord(
+            () => props.job,
+            () => props.job.stations[0],
+          )
+          return () => h('p')
+        },
+      }),
+      { props: { job: at } },
+    )
+    return { w, use: () => use }
+  }
+
+  it('is saved one after the other, each on what the one before left', async () => {
+    let version = 3
+    const asked = answer({
+      'PUT /api/jobs/7/stations/1': () => job({ version: ++version }),
+    })
+    const { use } = record(job())
+    use().tick(0).done = true
+    use().save.mutate(false)
+    use().tick(1).done = true
+    use().save.mutate(false)
+    await flushPromises()
+    await flushPromises()
+    const bodies = asked.map((a) => a.body as { version: number; record: { ticks: unknown[] } })
+    expect(bodies.map((b) => b.version)).toEqual([3, 4])
+    expect(bodies[1].record.ticks).toHaveLength(2)
+    expect(use().dirty.value).toBe(false)
+  })
+
+  it('stays when somebody else was faster, with the sentence why', async () => {
+    answer({
+      'PUT /api/jobs/7/stations/1': { status: 409, detail: 'Somebody else changed this job.' },
+    })
+    const { w, use } = record(job())
+    use().record.notes = 'mine'
+    use().save.mutate(true)
+    await flushPromises()
+    expect(use().problem()).toBe('Somebody else changed this job.')
+    const theirs = job({ version: 9 })
+    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [] }
+    await w.setProps({ job: theirs } as never)
+    expect(use().record.notes).toBe('mine')
+    expect(use().dirty.value).toBe(true)
+  })
+
+  it('takes in what others wrote while nothing of one’s own waits', async () => {
+    const { w, use } = record(job())
+    expect(use().tick(2).done).toBe(false)
+    expect(use().dirty.value).toBe(false)
+    const theirs = job({ version: 4 })
+    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [] }
+    await w.setProps({ job: theirs } as never)
+    expect(use().record.notes).toBe('theirs')
+  })
+})
