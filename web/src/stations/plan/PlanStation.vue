@@ -79,14 +79,41 @@ function back(): void {
   void preview()
 }
 
-/** The layout as wishes, so that one of them can be changed. */
+/** The layout as wishes, so that one of them can be changed; a cluster size that was chosen stays. */
 function wishes(): PlanChoice['volumes'] {
-  return (plan.value?.volumes ?? []).map((v) => ({
+  const volumes = plan.value?.volumes ?? []
+  const said = choice.value?.volumes ?? []
+  const same = said.length === volumes.length
+  return volumes.map((v, i) => ({
     label: v.label,
     end: v.start + v.length,
-    clusterBytes: 0,
+    clusterBytes: same ? said[i].clusterBytes : 0,
     source: v.source,
   }))
+}
+
+/** The layout as it stands, with one thing changed. */
+function relay(how: (all: PlanChoice['volumes']) => void): void {
+  const all = wishes()
+  change((c) => {
+    how(all)
+    c.volumes = all
+  })
+}
+
+/** Half of the last volume becomes a volume of its own. */
+function add(): void {
+  const last = plan.value?.volumes.at(-1)
+  if (!last) return
+  relay((all) => {
+    all[all.length - 1].end = last.start + Math.floor(last.length / 2)
+    all.push({
+      label: `SPARE${all.length}`,
+      end: last.start + last.length,
+      clusterBytes: 0,
+      source: -1,
+    })
+  })
 }
 
 let lastMove = 0
@@ -188,11 +215,24 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
         </p>
         <div class="mt-2 min-h-0 space-y-2 overflow-y-auto">
           <VolumeCard
-            v-for="v in plan.volumes"
+            v-for="(v, i) in plan.volumes"
             :key="v.letter"
             :volume="v"
             :geometry="plan.geometry"
+            :editable="plan.strategy !== 'CLONE'"
+            :only="plan.volumes.length === 1"
+            @rename="(label) => relay((all) => (all[i].label = label))"
+            @remove="relay((all) => all.splice(i, 1))"
+            @cluster="(bytes) => relay((all) => (all[i].clusterBytes = bytes))"
           />
+          <button
+            v-if="plan.strategy === 'REBUILD' && plan.volumes.length"
+            type="button"
+            class="text-sm text-river underline"
+            @click="add"
+          >
+            add a volume in the last one
+          </button>
           <ul class="space-y-1 border-t border-rule pt-2 text-[15px]">
             <li v-for="(v, i) in plan.verdicts" :key="i" class="flex gap-2">
               <span class="shrink-0 font-bold" :class="MARKS[v.weight].tone">{{

@@ -1,6 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it } from 'vitest'
-import { defineComponent, h, reactive } from 'vue'
+import { defineComponent, h, type PropType, reactive } from 'vue'
 import type { Job, Schemas, Work } from '../../api/client'
 import { liveWork } from '../../api/live'
 import { answer, job, show, sum } from '../../test/page'
@@ -172,7 +172,7 @@ describe('what is written by hand', () => {
     let use!: ReturnType<typeof useRecord>
     const w = show(
       defineComponent({
-        props: ['job'],
+        props: { job: { type: Object as PropType<Job>, required: true } },
         setup(props) {
           use = useRecord(
             () => props.job,

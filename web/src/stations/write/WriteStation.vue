@@ -102,6 +102,12 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
       <h2 class="head text-brick">▲ Everything on this card will be overwritten</h2>
       <p class="mt-2 text-lg">{{ c.description }}</p>
       <p class="text-[15px] text-moss">✓ <Why :sum="c.because" text="The image fits it" /></p>
+      <p class="mt-2 text-[15px]">
+        Is anything on it still needed?
+        <a class="text-river underline" :href="`/api/media/${c.mediumId}/download`"
+          >keep what is on it now, packed</a
+        >
+      </p>
       <label class="mt-4 block">
         Type {{ c.confirmHint }}, as it is printed on the card
         <input

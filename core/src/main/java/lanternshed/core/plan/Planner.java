@@ -313,7 +313,7 @@ public final class Planner {
     long folders = source.map(Survey.Found::folders).orElse(0L);
     return new PlannedVolume(
         String.valueOf((char) ('C' + index)),
-        w.label(),
+        FatFormat.label(w.label()),
         source.map(Survey.Found::number).orElse(-1),
         start,
         length,

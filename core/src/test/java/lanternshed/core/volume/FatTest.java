@@ -81,6 +81,19 @@ class FatTest {
     assertThatThrownBy(() -> FatFormat.layout(tooBig)).hasMessageContaining("65\u202F524 clusters");
   }
 
+  @ParameterizedTest
+  @CsvSource({
+    "patterns, PATTERNS",
+    "' My vol ', MY VOL",
+    "averylonglabelindeed, AVERYLONGLA",
+    "a/b.c*, A_B_C_",
+    "'', ''",
+    "ÄÖ, __"
+  })
+  void aLabelIsMadeOneThatEverySystemShows(String wanted, String label) {
+    assertThat(FatFormat.label(wanted)).isEqualTo(label);
+  }
+
   // ---- fit and names ----------------------------------------------------------------------------
 
   @Test

@@ -13,13 +13,17 @@ import java.io.IOException;
 import java.util.List;
 import lanternshed.server.shell.Shelf;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
 /** Media, and bringing one's own in. */
 @RestController
@@ -68,6 +72,16 @@ class MediaController {
   MediumView card(@RequestBody @Valid NewCard c) {
     return MediumView.of(
         media.addCard(c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors()));
+  }
+
+  /** What is on a card now, packed: W-3's backup before it is overwritten. */
+  @GetMapping("/{id}/download")
+  ResponseEntity<StreamingResponseBody> backup(@PathVariable long id) {
+    MediumEntity m = media.get(id);
+    return ResponseEntity.ok()
+        .header("Content-Disposition", "attachment; filename=\"" + m.serial() + ".img.gz\"")
+        .contentType(MediaType.APPLICATION_OCTET_STREAM)
+        .body(out -> media.pack(m, out));
   }
 
   @GetMapping("/incoming")

@@ -11,6 +11,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.zip.GZIPInputStream;
+import java.util.zip.GZIPOutputStream;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -204,6 +205,26 @@ public class MediaService {
         out.write(b, 0, n);
       }
       return total;
+    }
+  }
+
+  /** Everything on a medium, packed as it is read; memory does not depend on its size. */
+  void pack(MediumEntity m, OutputStream to) throws IOException {
+    byte[] b = new byte[1 << 20];
+    try (Medium from = open(m, Pace.counted());
+        OutputStream out = new GZIPOutputStream(to, 1 << 16)) {
+      for (long s = 0; s < from.sectors(); s += 2048) {
+        int n = (int) Math.min(2048, from.sectors() - s);
+        from.read(s, n, b, 0);
+        out.write(b, 0, n * 512);
+      }
+    }
+  }
+
+  /** Bytes after the last whole sector of an image that was brought in. */
+  public long tailBytes(MediumEntity m) {
+    try (FileMedium f = FileMedium.open(shelf.medium(m.file()))) {
+      return f.tailBytes();
     }
   }
 

@@ -104,7 +104,12 @@ public class Benches {
           j.setRescued(image.id());
           j.redoAfter(Stations.RESCUE);
         });
-    jobs.set(job.id(), Stations.RESCUE, Lamp.MOSS, rescued(r, hits));
+    long tail = media.tailBytes(m);
+    String cut =
+        tail == 0
+            ? ""
+            : " The image ended " + Say.bytes(tail) + " into a sector; that piece is left out.";
+    jobs.set(job.id(), Stations.RESCUE, Lamp.MOSS, rescued(r, hits) + cut);
     boolean stops = survey.findings().stream().anyMatch(f -> f.weight() == Finding.Weight.STOPS);
     jobs.set(job.id(), Stations.SURVEY, stops ? Lamp.BRICK : Lamp.MOSS, surveyed(survey, stops));
   }

@@ -211,8 +211,15 @@ public class WorkService {
               ? e.getMessage()
               : "The shed itself failed here; the originals are as they were.";
       LOG.warn("work {} failed: {}", id, sentence, e instanceof ShedException ? null : e);
-      finish(id, WorkEntity.State.FAILED, sentence);
-      benches.getObject().failed(w, sentence);
+      if (w.kind() == WorkEntity.Kind.RESCUE && e instanceof ShedException) {
+        // A full disk or a drive that is gone: what was read is kept, and it goes on when that is
+        // mended.
+        finish(id, WorkEntity.State.PAUSED, sentence);
+      } else {
+        finish(id, WorkEntity.State.FAILED, sentence);
+        benches.getObject().failed(w, sentence);
+        sweep(w);
+      }
     } finally {
       running.remove(id);
       events.tell("work", view(id));
@@ -237,7 +244,7 @@ public class WorkService {
     transaction.executeWithoutResult(t -> get(id).set(state, message, clock.instant()));
   }
 
-  /** What a cancelled piece of work had made is nobody's. */
+  /** What a piece of work had made that will not go on is nobody's. */
   private void sweep(WorkEntity w) {
     shelf.remove(shelf.half(w.id()));
     shelf.remove(shelf.halfMap(w.id()));

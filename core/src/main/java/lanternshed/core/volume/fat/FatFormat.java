@@ -1,6 +1,7 @@
 package lanternshed.core.volume.fat;
 
 import java.util.Arrays;
+import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
@@ -71,6 +72,16 @@ public final class FatFormat {
     throw refusal(w, kind, 0);
   }
 
+  /**
+   * A label as it can stand on disk: upper case, at most 11 of the characters that every system
+   * shows; what is not one becomes "_".
+   */
+  public static String label(String wanted) {
+    String upper =
+        wanted.strip().toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9 _$%'@~!(){}^#&-]", "_");
+    return upper.length() > 11 ? upper.substring(0, 11).strip() : upper;
+  }
+
   /** F-2: the default cluster in bytes. */
   static int defaultCluster(FatKind kind, long sectors) {
     long mib = (sectors * 512 + Say.MIB - 1) / Say.MIB;
@@ -117,7 +128,7 @@ public final class FatFormat {
             w.start(),
             0x80,
             w.serial(),
-            w.label(),
+            label(w.label()),
             0));
   }
 

@@ -1,0 +1,243 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Plan, PlanChoice } from '../../api/client'
+import { answer, job, show, station, sum } from '../../test/page'
+import PlanStation from './PlanStation.vue'
+import VolumeCard from './VolumeCard.vue'
+
+const slack = [2048, 4096, 8192].map((clusterBytes) => ({
+  clusterBytes,
+  wasteBytes: clusterBytes * 1000,
+  largestSectors: clusterBytes * 127,
+  chosen: clusterBytes === 4096,
+  because: sum,
+}))
+
+function volume(letter: string, label: string, start: number, end: number, source: number) {
+  return {
+    letter,
+    label,
+    source,
+    start,
+    length: end - start,
+    tableSector: 0,
+    logical: letter !== 'C',
+    active: letter === 'C',
+    type: 6,
+    typeName: 'FAT16 from 32 MiB',
+    kind: 'FAT16',
+    clusterBytes: 4096,
+    clusters: 60_000,
+    usedBytes: 1000,
+    layout: sum,
+    slack,
+  }
+}
+
+const peg = {
+  rule: 'G-2',
+  name: 'Plain C/H/S firmware',
+  sectors: 1_032_192,
+  scope: 'MEDIUM',
+  because: sum,
+}
+
+function plan(buildable = true): Plan {
+  return {
+    machine: 'controller-pc',
+    firmware: 'plain',
+    system: 'dos-5',
+    card: { name: 'mill-3', labelBytes: 8_000_000_000, measured: 15_625_216 },
+    pegs: [peg],
+    binding: peg,
+    reach: 1_032_192,
+    outOfReach: 14_593_024,
+    reachBecause: sum,
+    outOfReachBecause: sum,
+    geometry: { cylinders: 1024, heads: 16, sectors: 63 },
+    imageSectors: 1_032_192,
+    strategy: 'REBUILD',
+    school: 'MACHINE',
+    keepBootCode: false,
+    volumes: [
+      volume('C', 'PATTERNS', 63, 262_080, 1),
+      volume('D', 'ARCHIVE', 262_143, 1_032_192, -1),
+    ],
+    strategies: [
+      {
+        key: 'CLONE',
+        title: 'Clone',
+        possible: false,
+        keeps: ['Every sector.'],
+        loses: ['Not possible here.'],
+      },
+      {
+        key: 'REBUILD',
+        title: 'Rebuild',
+        possible: true,
+        keeps: ['Every file.'],
+        loses: ['Deleted files.'],
+      },
+    ],
+    lifts: [{ what: 'option ROM', reach: 15_000_000 }],
+    verdicts: [
+      {
+        weight: buildable ? 'HOLDS' : 'STOPS',
+        rule: 'G-2',
+        text: 'Every volume ends within reach.',
+        because: sum,
+      },
+    ],
+    steps: [{ text: 'Type the values of type 47', value: '1024 · 16 · 63' }],
+    buildable,
+  } as Plan
+}
+
+const choice: PlanChoice = {
+  firmware: '',
+  system: '',
+  cardId: 3,
+  drawer: [],
+  strategy: 'REBUILD',
+  school: 'MACHINE',
+  volumes: [],
+  keepBootCode: false,
+}
+
+const at = { job: job({ rescuedId: 4 }), station: station(5, 'LIT') }
+
+function open(more: Record<string, unknown> = {}) {
+  const asked = answer({
+    'GET /api/jobs/7/plan': { choice, plan: plan(), settled: false },
+    'POST /api/jobs/7/plan/preview': plan(),
+    'PUT /api/jobs/7/plan': { choice, plan: plan(), settled: true },
+    'GET /api/machines': { machines: [], systems: [] },
+    'GET /api/media': [],
+    ...more,
+  })
+  return { w: show(PlanStation, { props: at }), asked }
+}
+
+beforeEach(() => vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] }))
+afterEach(() => {
+  vi.useRealTimers()
+  document.body.innerHTML = ''
+})
+
+async function settle(): Promise<void> {
+  await flushPromises()
+  await vi.advanceTimersByTimeAsync(60)
+  await flushPromises()
+}
+
+describe('the plan', () => {
+  it('says what fits before anything else, with its reasons', async () => {
+    const { w } = open()
+    await settle()
+    const text = w.find('[aria-label="What fits"]').text()
+    expect(text).toMatch(/^What fits/)
+    for (const words of [
+      '504.0 MiB',
+      'out of reach',
+      'C PATTERNS',
+      'D ARCHIVE',
+      'Every volume ends',
+      '1024 · 16 · 63',
+      'option ROM would reach',
+    ]) {
+      expect(text).toContain(words)
+    }
+    expect(w.findAll('button.next')).toHaveLength(1)
+  })
+
+  it('sends a moved edge to the core and takes it back with undo', async () => {
+    const { w, asked } = open()
+    await settle()
+    await w.find('[role=slider]').trigger('keydown', { key: 'ArrowDown' })
+    await settle()
+    const sent = asked
+      .filter((a) => a.what.endsWith('preview'))
+      .map((a) => (a.body as PlanChoice).volumes)
+    expect(sent).toHaveLength(1)
+    expect(sent[0].map((v) => v.end)).toEqual([262_080 + 1008, 1_032_192])
+    expect(sent[0].map((v) => v.source)).toEqual([1, -1])
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'Undo')
+      ?.trigger('click')
+    await settle()
+    const last = asked.at(-1)?.body as PlanChoice
+    expect(last.volumes).toEqual([])
+    expect(w.text()).not.toContain('Undo')
+  })
+
+  it('adds a volume in the last one, and takes one out', async () => {
+    const { w, asked } = open()
+    await settle()
+    await w
+      .findAll('button')
+      .find((b) => b.text().includes('add a volume'))
+      ?.trigger('click')
+    await settle()
+    expect((asked.at(-1)?.body as PlanChoice).volumes.map((v) => v.label)).toEqual([
+      'PATTERNS',
+      'ARCHIVE',
+      'SPARE2',
+    ])
+    await w.find('[aria-label="Change D ARCHIVE"]').trigger('click')
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'Take this volume out')
+      ?.trigger('click')
+    await settle()
+    expect((asked.at(-1)?.body as PlanChoice).volumes.map((v) => v.label)).toEqual(['PATTERNS'])
+  })
+
+  it('settles with the version it was made on', async () => {
+    const { w, asked } = open()
+    await settle()
+    await w.find('button.next').trigger('click')
+    await settle()
+    const put = asked.find((a) => a.what.startsWith('PUT'))
+    expect(put?.body).toMatchObject({ version: 3, choice: { cardId: 3 } })
+  })
+
+  it('cannot be settled while a rule stops it, and says a refusal of the core', async () => {
+    const { w } = open({
+      'GET /api/jobs/7/plan': { choice, plan: plan(false), settled: false },
+      'POST /api/jobs/7/plan/preview': { status: 422, detail: 'The card has less than 1 MiB.' },
+    })
+    await settle()
+    expect(w.find('button.next').attributes('disabled')).toBeDefined()
+    await w.find('[role=slider]').trigger('keydown', { key: 'ArrowUp' })
+    await settle()
+    expect(w.find('[role=alert]').text()).toContain('less than 1 MiB')
+  })
+})
+
+describe('a volume', () => {
+  const props = {
+    volume: volume('C', 'PATTERNS', 63, 262_080, 1),
+    geometry: { cylinders: 1024, heads: 16, sectors: 63 },
+    editable: true,
+    only: true,
+  }
+
+  it('says what the files waste with its clusters and with the next larger ones', () => {
+    const text = show(VolumeCard, { props }).text()
+    expect(text).toContain('your files waste')
+    expect(text).toContain('3.9 MiB')
+    expect(text).toContain('with 8 KiB clusters')
+  })
+
+  it('offers only the clusters that its size allows, and no removal of the only one', async () => {
+    const w = show(VolumeCard, { props })
+    await w.find('button').trigger('click')
+    expect(w.findAll('option').map((o) => o.attributes('value'))).toEqual(['4096', '8192'].slice(0))
+    expect(w.text()).not.toContain('Take this volume out')
+    await w.find('input').setValue('LOOM')
+    await w.find('select').setValue('8192')
+    expect(w.emitted('rename')).toEqual([['LOOM']])
+    expect(w.emitted('cluster')).toEqual([[8192]])
+  })
+})
