@@ -9,6 +9,7 @@ import lanternshed.core.machine.Peg;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -53,18 +54,13 @@ final class PegsCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Profile p = Profiles.get(machine);
-    Profile.Firmware f =
-        firmware.isEmpty()
-            ? p.firmwares().get(0)
-            : p.firmware(firmware)
-                .orElseThrow(() -> new ShedException("No firmware \"" + firmware + "\"."));
-    Generation g =
-        Generation.of(system.isEmpty() ? p.systems().get(0) : system)
-            .orElseThrow(() -> new ShedException("No system \"" + system + "\"."));
+    Setup setup = Setup.of(Profiles.get(machine), firmware, system);
+    Profile p = setup.profile();
+    Profile.Firmware f = setup.firmware();
+    Generation g = setup.system();
     if (card < 1) throw new ShedException("A card has at least one sector, not " + card + ".");
     Card c = new Card("given", 0, card);
-    Pegs pegs = Pegs.of(f, g, c);
+    Pegs pegs = setup.pegs(c);
     PrintWriter out = Output.of(spec);
     if (json) {
       List<Row> rows =

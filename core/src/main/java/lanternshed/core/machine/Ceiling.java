@@ -86,22 +86,43 @@ public enum Ceiling {
   G_9("28-bit LBA", 1L << 28) {
     @Override
     public Sum sum() {
-      return Sum.of("G-9", title())
-          .line("", "2 to the 28th", 1L << 28)
-          .sectorsAsSize(sectors())
-          .because("ATA before its version 6 gives an LBA 28 bits.")
+      return bits(28, "ATA before its version 6 gives an LBA 28 bits.")
           .lift("48-bit LBA in firmware and driver")
+          .done();
+    }
+  },
+  G_10("6-byte SCSI commands", 1L << 21) {
+    @Override
+    public Sum sum() {
+      return bits(21, "Old host adapters and drivers give a block number 21 bits.")
+          .lift("a driver using 10-byte commands")
+          .done();
+    }
+  },
+  G_11("32-bit byte offsets", 1L << 23) {
+    @Override
+    public Sum sum() {
+      return bits(
+              23,
+              "The driver addresses bytes in 32 bits; past it, writes wrap to the start and destroy the"
+                  + " table.")
+          .lift("a 64-bit driver")
+          .lift("every volume below 4 GiB")
+          .done();
+    }
+  },
+  G_12("Signed 32-bit offsets", 1L << 22) {
+    @Override
+    public Sum sum() {
+      return bits(22, "The driver addresses bytes in 32 bits with a sign.")
+          .lift("a 64-bit driver")
           .done();
     }
   },
   G_13("32-bit sector numbers", 1L << 32) {
     @Override
     public Sum sum() {
-      return Sum.of("G-13", title())
-          .line("", "2 to the 32nd", 1L << 32)
-          .sectorsAsSize(sectors())
-          .because("The table's fields for start and length have 32 bits.")
-          .done();
+      return bits(32, "The table's fields for start and length have 32 bits.").done();
     }
   };
 
@@ -144,6 +165,13 @@ public enum Ceiling {
         .line("×", "heads", heads)
         .line("×", "sectors a track", perTrack)
         .sectorsAsSize(sectors);
+  }
+
+  Sum.Builder bits(int bits, String reason) {
+    return Sum.of(rule(), title)
+        .line("", "2 to the power of " + bits, 1L << bits)
+        .sectorsAsSize(sectors)
+        .because(reason);
   }
 
   static Sum fat16Sum() {

@@ -26,8 +26,9 @@ public record Pegs(
     return Math.max(0, card.planSectors() - reach);
   }
 
-  public static Pegs of(Profile.Firmware firmware, Generation system, Card card) {
-    List<Peg> pegs = new ArrayList<>();
+  public static Pegs of(
+      Profile.Firmware firmware, Generation system, Card card, List<Profile.Limit> limits) {
+    List<Peg> pegs = new ArrayList<>(limits.stream().map(Pegs::own).toList());
     for (String rule : firmware.pegs()) {
       Ceiling c = Ceiling.of(rule).orElseThrow();
       pegs.add(new Peg(rule, c.title(), c.sectors(), Peg.Scope.MEDIUM, c.sum()));
@@ -35,13 +36,7 @@ public record Pegs(
     boolean byLba = firmware.extendedCalls() && system.extendedCalls();
     if (!byLba) addOnce(pegs, Ceiling.G_6);
     addOnce(pegs, Ceiling.G_13);
-    pegs.add(
-        new Peg(
-            card.measured() > 0 ? "U-1" : "U-3",
-            card.measured() > 0 ? "Card as measured" : "Card by its label",
-            card.planSectors(),
-            Peg.Scope.MEDIUM,
-            card.sum()));
+    pegs.add(cardPeg(card));
     Sum volume = system.volumeSum();
     pegs.add(
         new Peg(
@@ -62,6 +57,29 @@ public record Pegs(
     // By C/H/S only whole cylinders are seen; by LBA every sector is.
     long reach = byLba ? binding.sectors() : Math.min(binding.sectors(), g.total());
     return new Pegs(List.copyOf(pegs), binding, reach, g, row);
+  }
+
+  /** The limits of a family for which nothing is planned here yet, sorted, with the card. */
+  public static List<Peg> facts(Profile profile, Card card) {
+    List<Peg> out = new ArrayList<>(profile.limits().stream().map(Pegs::own).toList());
+    out.add(cardPeg(card));
+    out.sort(Comparator.comparingLong(Peg::sectors));
+    return out;
+  }
+
+  private static Peg own(Profile.Limit l) {
+    Sum.Builder sum = Sum.of(l.rule(), l.title()).sectorsAsSize(l.sectors()).because(l.reason());
+    if (!l.lift().isEmpty()) sum.lift(l.lift());
+    return new Peg(l.rule(), l.title(), l.sectors(), l.scope(), sum.done());
+  }
+
+  private static Peg cardPeg(Card card) {
+    return new Peg(
+        card.measured() > 0 ? "U-1" : "U-3",
+        card.measured() > 0 ? "Card as measured" : "Card by its label",
+        card.planSectors(),
+        Peg.Scope.MEDIUM,
+        card.sum());
   }
 
   private static void addOnce(List<Peg> pegs, Ceiling c) {

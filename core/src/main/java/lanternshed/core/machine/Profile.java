@@ -2,29 +2,51 @@ package lanternshed.core.machine;
 
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.measure.Band;
 import lanternshed.core.measure.Geometry;
 
 /**
- * A family of machines as data. Profiles ship as JSON files; nothing in the program asks for a key
- * by name.
+ * A family of machines as data. Profiles ship as JSON files and people add their own; nothing in
+ * the program asks for a key by name. The form is published as {@code /machines/schema.json}.
  *
  * @param matters what matters about it, in one line
- * @param firmwares the firmware variants; the first is the usual one
- * @param systems keys of {@link Generation}; the first is the usual one
+ * @param formats on-disk formats it lives with, by their published names
+ * @param firmwares the firmware variants of a PC, the first is the usual one; empty elsewhere
+ * @param systems keys of {@link Generation}, the first is the usual one; empty elsewhere
+ * @param limits its own ceilings beside those of firmware and system
+ * @param prerequisites what must be there before it can use a card at all (H-10, H-11)
+ * @param bootChain the links from power-on to its own program
  * @param inspection points to look at before power
+ * @param fasteners what holds it together
+ * @param parts parts in play when a fault is sought
+ * @param operations what can be asked of it in a test
  * @param fit what is done by hand at the machine when the card goes in
  * @param prove what its screen should show afterwards
+ * @param nameRule what names its files may have
+ * @param machineSteps what is typed on the machine itself
  */
 public record Profile(
     String key,
     String name,
     String matters,
     List<String> buses,
+    List<String> connectors,
+    List<Slot> slots,
+    List<Rail> rails,
+    List<String> formats,
     List<Firmware> firmwares,
     List<String> systems,
+    List<Limit> limits,
+    List<Prerequisite> prerequisites,
+    List<Link> bootChain,
     List<Step> inspection,
+    List<Fastener> fasteners,
+    List<PartPlace> parts,
+    List<String> operations,
     List<Step> fit,
-    List<Step> prove) {
+    List<Step> prove,
+    String nameRule,
+    List<MachineStep> machineSteps) {
 
   /**
    * One firmware variant.
@@ -57,23 +79,116 @@ public record Profile(
   }
 
   /**
+   * A bay or slot.
+   *
+   * @param thickness in tenths of a millimetre; 0 where it does not matter (H-2, H-3)
+   */
+  public record Slot(String name, int thickness, String note) {}
+
+  /** A supply rail (D-5). */
+  public record Rail(String name, int millivolts, int percent) {}
+
+  /**
+   * A ceiling of this family.
+   *
+   * @param sectors of 512 bytes that pass
+   */
+  public record Limit(
+      String rule, String title, long sectors, Peg.Scope scope, String reason, String lift) {}
+
+  /** What must be there (H-10, H-11). */
+  public record Prerequisite(String text, String rule) {}
+
+  /**
+   * One link of the boot chain.
+   *
+   * @param needs what it needs to stay in place; "" for nothing
+   * @param next keys of the links it hands over to
+   */
+  public record Link(String key, String text, String needs, List<String> next) {}
+
+  /** What holds a part. */
+  public record Fastener(String where, String kind, String length, int count) {}
+
+  /** A part of the machine as the fault board starts with it; the kind is the board's. */
+  public record PartPlace(String name, String kind, String group) {}
+
+  /** What is typed on the machine itself, and what its screen should answer. */
+  public record MachineStep(String does, String types, String answers) {}
+
+  /**
    * A step or point of a list.
    *
+   * @param look what to look for; "" where the text says it all
    * @param caution what can hurt; "" where nothing can
    * @param reading what is to be written down, "5 V rail"; "" where nothing is
+   * @param band what the reading should be
+   * @param choices what may be found; empty where there is nothing to choose
+   * @param gate whether power waits for a good result here
    */
-  public record Step(String text, String caution, String reading) {}
+  public record Step(
+      String text,
+      String look,
+      String caution,
+      String reading,
+      Band band,
+      List<Choice> choices,
+      boolean gate) {
+    public Step {
+      look = or(look);
+      caution = or(caution);
+      reading = or(reading);
+      band = band == null ? Band.NONE : band;
+      choices = list(choices);
+    }
+  }
+
+  /**
+   * What may be found at a point.
+   *
+   * @param then what to do before going on; "" for nothing
+   */
+  public record Choice(String text, boolean good, String then) {
+    public Choice {
+      then = or(then);
+    }
+  }
 
   public Profile {
-    buses = List.copyOf(buses);
-    firmwares = List.copyOf(firmwares);
-    systems = List.copyOf(systems);
-    inspection = List.copyOf(inspection);
-    fit = List.copyOf(fit);
-    prove = List.copyOf(prove);
+    buses = list(buses);
+    connectors = list(connectors);
+    slots = list(slots);
+    rails = list(rails);
+    formats = list(formats);
+    firmwares = list(firmwares);
+    systems = list(systems);
+    limits = list(limits);
+    prerequisites = list(prerequisites);
+    bootChain = list(bootChain);
+    inspection = list(inspection);
+    fasteners = list(fasteners);
+    parts = list(parts);
+    operations = list(operations);
+    fit = list(fit);
+    prove = list(prove);
+    nameRule = or(nameRule);
+    machineSteps = list(machineSteps);
   }
 
   public Optional<Firmware> firmware(String firmwareKey) {
     return firmwares.stream().filter(f -> f.key().equals(firmwareKey)).findFirst();
+  }
+
+  /** Whether volumes can be planned and built for it; else it carries facts and limits only. */
+  public boolean planned() {
+    return !firmwares.isEmpty() && !systems.isEmpty();
+  }
+
+  private static String or(String s) {
+    return s == null ? "" : s;
+  }
+
+  private static <T> List<T> list(List<T> l) {
+    return l == null ? List.of() : List.copyOf(l);
   }
 }

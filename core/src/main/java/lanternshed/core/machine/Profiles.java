@@ -2,19 +2,36 @@ package lanternshed.core.machine;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import lanternshed.core.measure.ShedException;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The profiles that ship, read once from {@code /machines/*.json}. */
 public final class Profiles {
   private static final List<String> SHIPPED =
-      List.of("controller-pc", "at-386-486", "pc-mid90s", "pc-late90s");
-  private static final JsonMapper JSON =
-      JsonMapper.builder().enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).build();
+      List.of(
+          "xt",
+          "at-286",
+          "at-386-486",
+          "pc-mid90s",
+          "pc-late90s",
+          "subnotebook",
+          "laptop-2000s",
+          "controller-pc",
+          "m68k-rdb",
+          "m68k-ahdi",
+          "z80-cpm-card",
+          "z80-cpm-floppy",
+          "m6502-userport",
+          "m6803-cart",
+          "m6502-idecart",
+          "scsi-8bit-unit",
+          "scsi-sampler",
+          "player-18",
+          "floppy-instrument");
   private static final Map<String, Profile> ALL = load();
 
   private Profiles() {}
@@ -23,22 +40,25 @@ public final class Profiles {
     return List.copyOf(ALL.values());
   }
 
+  public static Optional<Profile> find(String key) {
+    return Optional.ofNullable(ALL.get(key));
+  }
+
   /**
    * The profile of that key.
    *
    * @throws ShedException naming the keys there are
    */
   public static Profile get(String key) {
-    Profile p = ALL.get(key);
-    if (p == null) {
-      throw new ShedException(
-          "There is no machine \""
-              + key
-              + "\"; there are: "
-              + String.join(", ", ALL.keySet())
-              + ".");
-    }
-    return p;
+    return find(key)
+        .orElseThrow(
+            () ->
+                new ShedException(
+                    "There is no machine \""
+                        + key
+                        + "\"; there are: "
+                        + String.join(", ", ALL.keySet())
+                        + "."));
   }
 
   private static Map<String, Profile> load() {
@@ -46,15 +66,8 @@ public final class Profiles {
     for (String key : SHIPPED) {
       String file = "/machines/" + key + ".json";
       try (InputStream in = Profiles.class.getResourceAsStream(file)) {
-        Profile p = JSON.readValue(in, Profile.class);
-        for (Profile.Firmware f : p.firmwares()) {
-          for (String peg : f.pegs()) {
-            if (Ceiling.of(peg).isEmpty()) throw new IOException("unknown peg " + peg);
-          }
-        }
-        for (String s : p.systems()) {
-          if (Generation.of(s).isEmpty()) throw new IOException("unknown system " + s);
-        }
+        Profile p = ProfileFile.read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+        if (!p.key().equals(key)) throw new IOException("its key is " + p.key());
         out.put(key, p);
       } catch (IOException | RuntimeException e) {
         throw new IllegalStateException("The shipped profile " + file + " does not read", e);

@@ -9,6 +9,7 @@ import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -54,28 +55,16 @@ public final class Planner {
     this.profile = profile;
     this.request = request;
     this.survey = survey;
-    this.firmware =
-        request.firmware().isEmpty()
-            ? profile.firmwares().get(0)
-            : profile
-                .firmware(request.firmware())
-                .orElseThrow(
-                    () ->
-                        new ShedException(
-                            profile.name() + " has no firmware \"" + request.firmware() + "\"."));
-    String wanted = request.system().isEmpty() ? profile.systems().get(0) : request.system();
-    this.system =
-        Generation.of(wanted)
-            .filter(g -> profile.systems().contains(g.key()))
-            .orElseThrow(
-                () -> new ShedException(profile.name() + " does not run \"" + wanted + "\"."));
+    Setup setup = Setup.of(profile, request.firmware(), request.system());
+    this.firmware = setup.firmware();
+    this.system = setup.system();
     List<Card> cards = new ArrayList<>(request.drawer());
     cards.add(request.card());
     this.card = Card.smallest(cards);
     if (card.planSectors() < 2048) {
       throw new ShedException("The card " + card.name() + " has less than 1 MiB to plan with.");
     }
-    this.pegs = Pegs.of(firmware, system, card);
+    this.pegs = setup.pegs(card);
   }
 
   public static Plan plan(Profile profile, PlanRequest request, Survey survey) {
@@ -617,7 +606,7 @@ public final class Planner {
   private List<Plan.Lift> lifts() {
     return profile.firmwares().stream()
         .filter(f -> !f.key().equals(firmware.key()))
-        .map(f -> new Plan.Lift(f.name(), Pegs.of(f, system, card).reach()))
+        .map(f -> new Plan.Lift(f.name(), new Setup(profile, f, system).pegs(card).reach()))
         .filter(l -> l.reach() > pegs.reach())
         .toList();
   }

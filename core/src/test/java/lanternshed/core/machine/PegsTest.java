@@ -84,11 +84,7 @@ class PegsTest {
   @MethodSource("cards")
   void theLowestPegBindsAtItsEdge(
       String machine, String firmware, String system, long card, String rule, long reach) {
-    Pegs pegs =
-        Pegs.of(
-            Profiles.get(machine).firmware(firmware).orElseThrow(),
-            Generation.of(system).orElseThrow(),
-            new Card("c", 0, card));
+    Pegs pegs = Setup.of(Profiles.get(machine), firmware, system).pegs(new Card("c", 0, card));
     assertThat(pegs.reach()).isEqualTo(reach);
     if (card != pegs.binding().sectors()) assertThat(pegs.binding().rule()).isEqualTo(rule);
     assertThat(pegs.outOfReach(new Card("c", 0, card))).isEqualTo(card - reach);
@@ -99,13 +95,13 @@ class PegsTest {
   void theLargestTypeInsideTheCardIsChosen() {
     Profile.Firmware f = Profiles.get("at-386-486").firmware("type-table").orElseThrow();
     Generation g = Generation.DOS_5;
-    Pegs just = Pegs.of(f, g, new Card("c", 0, 139_944));
+    Pegs just = Pegs.of(f, g, new Card("c", 0, 139_944), List.of());
     assertThat(just.typeRow().orElseThrow().number()).isEqualTo(38);
     assertThat(just.reach()).isEqualTo(823L * 10 * 17);
-    Pegs under = Pegs.of(f, g, new Card("c", 0, 139_909));
+    Pegs under = Pegs.of(f, g, new Card("c", 0, 139_909), List.of());
     assertThat(under.typeRow().orElseThrow().number()).isEqualTo(44);
     assertThat(under.outOfReach(new Card("c", 0, 139_909))).isEqualTo(139_909 - 820L * 10 * 17);
-    Pegs none = Pegs.of(f, g, new Card("c", 0, 5000));
+    Pegs none = Pegs.of(f, g, new Card("c", 0, 5000), List.of());
     assertThat(none.reach()).isZero();
     assertThat(none.binding().because().reason()).contains("larger than the card");
   }

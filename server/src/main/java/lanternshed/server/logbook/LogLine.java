@@ -8,6 +8,7 @@ import jakarta.persistence.Table;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.Optional;
+import lanternshed.core.measure.Reading;
 
 /** One line, stamped into a job. */
 @Entity

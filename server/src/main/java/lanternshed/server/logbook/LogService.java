@@ -2,6 +2,7 @@ package lanternshed.server.logbook;
 
 import java.time.Clock;
 import java.util.List;
+import lanternshed.core.measure.Reading;
 import org.springframework.stereotype.Service;
 
 /** Stamps lines into jobs. */

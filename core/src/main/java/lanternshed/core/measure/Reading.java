@@ -1,4 +1,4 @@
-package lanternshed.server.logbook;
+package lanternshed.core.measure;
 
 import java.math.BigDecimal;
 import java.util.Optional;

@@ -1,4 +1,4 @@
-package lanternshed.server.logbook;
+package lanternshed.core.measure;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

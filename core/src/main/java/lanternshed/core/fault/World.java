@@ -1,0 +1,60 @@
+package lanternshed.core.fault;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import lanternshed.core.measure.ShedException;
+
+/**
+ * The parts in play, the tests done with them, and the symptoms that were noticed.
+ *
+ * @param symptoms keys of {@link Symptom}; they move the priors of kinds
+ */
+public record World(List<Part> parts, List<Trial> trials, List<String> symptoms) {
+  /** A set of parts is kept in the bits of a long. */
+  public static final int MOST_PARTS = 40;
+
+  public static final int MOST_TRIALS = 120;
+  static final int MOST_FAILURES = 62;
+
+  public World {
+    parts = List.copyOf(parts);
+    trials = List.copyOf(trials);
+    symptoms = List.copyOf(symptoms);
+    if (parts.size() > MOST_PARTS) {
+      throw new ShedException(
+          "A board holds " + MOST_PARTS + " parts; take out those that no test can involve.");
+    }
+    long failures = trials.stream().filter(t -> t.outcome().fails()).count();
+    if (trials.size() > MOST_TRIALS || failures > MOST_FAILURES) {
+      throw new ShedException(
+          "A board holds "
+              + MOST_TRIALS
+              + " tests, "
+              + MOST_FAILURES
+              + " of them failing; take out repetitions.");
+    }
+  }
+
+  Map<String, Integer> indexes() {
+    Map<String, Integer> out = new HashMap<>();
+    for (int i = 0; i < parts.size(); i++) out.put(parts.get(i).id(), i);
+    return out;
+  }
+
+  /**
+   * The parts as bits.
+   *
+   * @throws ShedException when one is not on the board
+   */
+  static long bits(Map<String, Integer> indexes, Iterable<String> ids) {
+    long out = 0;
+    for (String id : ids) {
+      Integer i = indexes.get(id);
+      if (i == null)
+        throw new ShedException("A test names a part that is not on the board: " + id + ".");
+      out |= 1L << i;
+    }
+    return out;
+  }
+}
