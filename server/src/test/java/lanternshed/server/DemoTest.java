@@ -42,17 +42,47 @@ class DemoTest {
   @Test
   void everyJobStandsWhereItsWorkBroughtIt() {
     Map<String, JsonNode> jobs = jobs();
-    assertThat(jobs).hasSize(5);
+    assertThat(jobs).hasSize(8);
     assertThat(lamps(jobs.get("Corvane KD-3 loom controller"))).isEqualTo("LDDDDDDDDD");
     assertThat(lamps(jobs.get("Corvane KD-1 warping frame"))).isEqualTo("MMMMLDDDDD");
     assertThat(lamps(jobs.get("Dunmore Compact 286 bookkeeping PC"))).isEqualTo("MLDDDDDDDD");
-    assertThat(lamps(jobs.get("Larkspur 2100 ticket laptop"))).isEqualTo("MMMMMMBDDD");
+    for (String atFault :
+        List.of(
+            "Quill 6 schoolroom computer",
+            "Larkspur 2100 ticket laptop",
+            "Stanmer Unit 40 drive box")) {
+      assertThat(lamps(jobs.get(atFault))).as(atFault).isEqualTo("MLDDDDDDDD");
+    }
+    assertThat(lamps(jobs.get("Larkspur 1900 gate laptop"))).isEqualTo("MMMMMMBDDD");
     assertThat(lamps(jobs.get("Tolley Ledger sub-notebook"))).isEqualTo("MMMMMMMMMM");
     assertThat(jobs.values())
         .extracting(j -> j.get("waits").asString())
         .contains("stopped", "closed", "in your hands");
-    assertThat(jobs.get("Larkspur 2100 ticket laptop").get("where").asString())
+    assertThat(jobs.get("Larkspur 1900 gate laptop").get("where").asString())
         .contains("wraps like this");
+  }
+
+  private static JsonNode reasoning(String machine) {
+    long id = jobs().get(machine).get("id").asLong();
+    return shed.get("/api/jobs/" + id + "/fault").json().get("reasoning");
+  }
+
+  @Test
+  void everyBoardStandsAtItsOwnPointOfTheReasoning() {
+    JsonNode pair = reasoning("Dunmore Compact 286 bookkeeping PC");
+    assertThat(pair.get("explanations").get(0).get("name").asString())
+        .isEqualTo("system ROM pair × newer drives");
+    assertThat(pair.get("verdict").get("kind").asString()).isEqualTo("pair");
+    JsonNode key = reasoning("Quill 6 schoolroom computer");
+    assertThat(key.get("explanations").get(0).get("name").asString())
+        .isEqualTo("key of the combination");
+    assertThat(key.get("verdict").get("kind").asString()).isEqualTo("other");
+    JsonNode control = reasoning("Larkspur 2100 ticket laptop");
+    assertThat(control.get("verdict").get("kind").asString()).isEqualTo("other");
+    assertThat(control.get("explanations").size()).isGreaterThan(3);
+    JsonNode first = reasoning("Stanmer Unit 40 drive box");
+    assertThat(first.get("verdict").get("kind").asString()).isEqualTo("open");
+    assertThat(first.get("next").get(0).get("title").asString()).contains("unit supply: measure");
   }
 
   @Test
@@ -131,7 +161,8 @@ class DemoTest {
   void aStationTellsWhatIsMissingBeforeItIsSettled() {
     JsonNode job = jobs().get("Dunmore Compact 286 bookkeeping PC");
     String base = "/api/jobs/" + job.get("id").asLong();
-    Map<String, Object> nothing = Map.of("notes", "", "choice", "", "ticks", List.of());
+    Map<String, Object> nothing =
+        Map.of("notes", "", "choice", "", "ticks", List.of(), "symptoms", List.of());
     for (int n : new int[] {2, 8, 9, 10, 5}) {
       long version = shed.get(base).json().get("version").asLong();
       TestShed.Answer a =
@@ -153,7 +184,7 @@ class DemoTest {
         Map.of("station", 1, "author", "tester", "text", "kept over a start"));
     shed.kill();
     shed.start();
-    assertThat(jobs()).hasSize(5);
+    assertThat(jobs()).hasSize(8);
     assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
     JsonNode log = shed.get("/api/jobs/" + id + "/log").json();
     assertThat(StreamSupport.stream(log.spliterator(), false).map(l -> l.get("text").asString()))

@@ -150,6 +150,10 @@ public final class TestShed implements AutoCloseable {
     return send(json(path).PUT(BodyPublishers.ofString(JSON.writeValueAsString(body))));
   }
 
+  public Answer delete(String path) {
+    return send(request(path).DELETE());
+  }
+
   public Answer upload(String name, Path file) throws IOException {
     String query = java.net.URLEncoder.encode(name, java.nio.charset.StandardCharsets.UTF_8);
     return send(request("/api/media/upload?name=" + query).POST(BodyPublishers.ofFile(file)));

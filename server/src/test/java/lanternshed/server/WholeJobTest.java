@@ -242,7 +242,8 @@ class WholeJobTest {
   void twoBrowsersOnOneJobDoNotOverwriteEachOther() {
     long id = job(0);
     long version = job("" + id).get("version").asLong();
-    Map<String, Object> record = Map.of("notes", "first", "choice", "", "ticks", List.of());
+    Map<String, Object> record =
+        Map.of("notes", "first", "choice", "", "ticks", List.of(), "symptoms", List.of());
     Map<String, Object> change = Map.of("version", version, "record", record, "done", true);
     assertThat(shed.put("/api/jobs/" + id + "/stations/1", change).status()).isEqualTo(200);
     TestShed.Answer second = shed.put("/api/jobs/" + id + "/stations/1", change);

@@ -43,7 +43,7 @@ public final class StartLog {
    *
    * @param says "" where no pattern knows it
    */
-  public record Line(int number, String text, String level, String says) {}
+  public record LogRow(int number, String text, String level, String says) {}
 
   /**
    * What the log says.
@@ -51,7 +51,7 @@ public final class StartLog {
    * @param cause the first cause in one sentence; "" when none is found
    * @param causeLine its line; 0 when a line is missing
    */
-  public record Read(String format, List<Line> lines, String cause, int causeLine) {}
+  public record LogReading(String format, List<LogRow> lines, String cause, int causeLine) {}
 
   private StartLog() {}
 
@@ -64,7 +64,7 @@ public final class StartLog {
    *
    * @throws ShedException when it is no text, too long, or no format knows it
    */
-  public static Read read(String text) {
+  public static LogReading read(String text) {
     if (text.indexOf('\0') >= 0) {
       throw new ShedException("This is no plain text: it holds zero bytes. Paste the log's text.");
     }
@@ -85,32 +85,33 @@ public final class StartLog {
     return read(format.get(), lines);
   }
 
-  private static Read read(Format f, List<String> lines) {
-    List<Line> out = new ArrayList<>();
+  private static LogReading read(Format f, List<String> lines) {
+    List<LogRow> out = new ArrayList<>();
     List<String> seen = new ArrayList<>();
     List<Pattern> patterns = f.lines().stream().map(l -> pattern(l.pattern())).toList();
     for (int i = 0; i < lines.size(); i++) {
       String text = cut(lines.get(i));
-      Line line = new Line(i + 1, text, "", "");
+      LogRow line = new LogRow(i + 1, text, "", "");
       for (int p = 0; p < patterns.size(); p++) {
         Matcher m = patterns.get(p).matcher(text);
         if (!m.find()) continue;
         LinePattern known = f.lines().get(p);
-        line = new Line(i + 1, text, known.level(), fill(known.says(), m));
+        line = new LogRow(i + 1, text, known.level(), fill(known.says(), m));
         seen.add(known.key());
         break;
       }
       out.add(line);
     }
-    Optional<Line> cause = out.stream().filter(l -> l.level().equals("cause")).findFirst();
-    if (cause.isPresent()) return new Read(f.name(), out, cause.get().says(), cause.get().number());
+    Optional<LogRow> cause = out.stream().filter(l -> l.level().equals("cause")).findFirst();
+    if (cause.isPresent())
+      return new LogReading(f.name(), out, cause.get().says(), cause.get().number());
     String missing =
         f.expected().stream()
             .filter(e -> !seen.contains(e.key()))
             .map(Expected::missing)
             .findFirst()
             .orElse("");
-    return new Read(f.name(), out, missing, 0);
+    return new LogReading(f.name(), out, missing, 0);
   }
 
   private static String fill(String says, Matcher m) {

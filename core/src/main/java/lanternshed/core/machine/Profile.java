@@ -38,7 +38,7 @@ public record Profile(
     List<String> systems,
     List<Limit> limits,
     List<Prerequisite> prerequisites,
-    List<Link> bootChain,
+    List<ChainLink> bootChain,
     List<Step> inspection,
     List<Fastener> fasteners,
     List<PartPlace> parts,
@@ -105,7 +105,7 @@ public record Profile(
    * @param needs what it needs to stay in place; "" for nothing
    * @param next keys of the links it hands over to
    */
-  public record Link(String key, String text, String needs, List<String> next) {}
+  public record ChainLink(String key, String text, String needs, List<String> next) {}
 
   /** What holds a part. */
   public record Fastener(String where, String kind, String length, int count) {}

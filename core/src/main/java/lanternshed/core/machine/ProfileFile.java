@@ -108,7 +108,7 @@ public final class ProfileFile {
   }
 
   /** Links are known by their keys, hand over to links that exist, and never to one before them. */
-  private static void chain(List<Profile.Link> links) {
+  private static void chain(List<Profile.ChainLink> links) {
     Map<String, Integer> at = new HashMap<>();
     for (int i = 0; i < links.size(); i++) {
       if (at.put(links.get(i).key(), i) != null) {
@@ -125,12 +125,15 @@ public final class ProfileFile {
       }
     }
     Set<String> done = new HashSet<>();
-    for (Profile.Link l : links) walk(l, links, at, done);
+    for (Profile.ChainLink l : links) walk(l, links, at, done);
   }
 
   private static void walk(
-      Profile.Link from, List<Profile.Link> links, Map<String, Integer> at, Set<String> done) {
-    record Place(Profile.Link link, int branch) {}
+      Profile.ChainLink from,
+      List<Profile.ChainLink> links,
+      Map<String, Integer> at,
+      Set<String> done) {
+    record Place(Profile.ChainLink link, int branch) {}
     Deque<Place> way = new ArrayDeque<>();
     way.push(new Place(from, 0));
     while (!way.isEmpty()) {

@@ -23,7 +23,7 @@ class StartLogTest {
 
   @Test
   void everyLineOfAGoodStartIsExplainedAndNoCauseIsNamed() {
-    StartLog.Read r = StartLog.read(GOOD);
+    StartLog.LogReading r = StartLog.read(GOOD);
     assertThat(r.lines()).hasSize(8).allMatch(l -> !l.says().isEmpty());
     assertThat(r.cause()).isEmpty();
     assertThat(r.lines().get(4).says()).contains("41943040").contains("id 1");
@@ -42,7 +42,7 @@ class StartLogTest {
         "ready|.|0|cut off",
       })
   void theFirstCauseIsNamed(String line, String instead, int at, String says) {
-    StartLog.Read r = StartLog.read(GOOD.replace(line, instead));
+    StartLog.LogReading r = StartLog.read(GOOD.replace(line, instead));
     assertThat(r.causeLine()).isEqualTo(at);
     assertThat(r.cause()).contains(says);
   }

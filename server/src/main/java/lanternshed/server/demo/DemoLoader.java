@@ -5,18 +5,20 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.machine.Profile;
-import lanternshed.core.machine.Profiles;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
-import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.fault.FaultService;
 import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.JobView;
 import lanternshed.server.jobs.StationRecord;
 import lanternshed.server.jobs.Stations;
 import lanternshed.server.logbook.LogService;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanChoice;
@@ -44,6 +46,8 @@ class DemoLoader implements ApplicationRunner {
   private final PlanService plans;
   private final WorkService work;
   private final LogService log;
+  private final MachineService machines;
+  private final FaultService fault;
 
   DemoLoader(
       Settings settings,
@@ -51,7 +55,11 @@ class DemoLoader implements ApplicationRunner {
       MediaService media,
       PlanService plans,
       WorkService work,
-      LogService log) {
+      LogService log,
+      MachineService machines,
+      FaultService fault) {
+    this.machines = machines;
+    this.fault = fault;
     this.settings = settings;
     this.jobs = jobs;
     this.media = media;
@@ -67,6 +75,7 @@ class DemoLoader implements ApplicationRunner {
     Scenario scenario = read();
     // A start that was cut off goes on with what is missing; what people made of it since stays.
     List<String> there = media.all().stream().map(MediumEntity::name).toList();
+    List<String> machinesThere = jobs.all().stream().map(JobView::machine).toList();
     for (Scenario.CardSpec c : scenario.cards()) {
       if (there.contains(c.name())) continue;
       MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
@@ -74,7 +83,7 @@ class DemoLoader implements ApplicationRunner {
     }
     media.hurry(true);
     for (Scenario.JobSpec spec : scenario.jobs()) {
-      if (!there.contains(spec.drive().name())) lay(spec);
+      if (!machinesThere.contains(spec.machine())) lay(spec);
     }
     media.hurry(false);
     LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
@@ -89,28 +98,18 @@ class DemoLoader implements ApplicationRunner {
   }
 
   private void lay(Scenario.JobSpec spec) {
-    DemoDrive drive = new DemoDrive(spec.drive());
-    MemoryMedium filled = new MemoryMedium(drive.sectors());
-    drive.fill(filled);
-    Damage damage = drive.damage(filled);
-    MediumEntity medium =
-        media.drive(
-            spec.drive().name(),
-            spec.drive().serial(),
-            drive.sectors(),
-            damage,
-            m -> copy(filled, m));
-    JobEntity job =
-        jobs.open(spec.machine(), spec.profile(), spec.fault(), Optional.of(medium.id()));
-    long id = job.id();
+    Optional<Long> medium = Optional.ofNullable(spec.drive()).map(this::drive);
+    long id = jobs.open(spec.machine(), spec.profile(), spec.fault(), medium).id();
     log.write(id, Stations.INTAKE, "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
     if (spec.reach().equals("intake")) return;
-    Profile p = Profiles.get(spec.profile());
-    record(id, Stations.INTAKE, spec.notes(), "", p.inspection().size());
+    Profile p = machines.get(spec.profile());
+    List<String> symptoms = spec.board() == null ? List.of() : spec.board().symptoms();
+    inspect(id, p, spec.notes(), symptoms);
     log.write(id, Stations.INTAKE, "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
+    if (spec.board() != null) board(id, spec.board());
     if (spec.reach().equals("fault")) return;
     record(id, Stations.FAULT, "A known good drive works on the same cable.", "storage", 0);
-    work.now(id, WorkEntity.Kind.RESCUE, medium.id());
+    work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
     if (spec.reach().equals("plan")) return;
     plans.settle(id, jobs.get(id).version(), choice(spec));
     work.now(id, WorkEntity.Kind.BUILD, 0);
@@ -119,6 +118,62 @@ class DemoLoader implements ApplicationRunner {
     record(id, Stations.FIT, "", "", p.fit().size());
     record(id, Stations.PROVE, "Started at the first try.", "pass", p.prove().size());
     record(id, Stations.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  private long drive(Scenario.DriveSpec spec) {
+    DemoDrive drive = new DemoDrive(spec);
+    MemoryMedium filled = new MemoryMedium(drive.sectors());
+    drive.fill(filled);
+    Damage damage = drive.damage(filled);
+    return media
+        .drive(spec.name(), spec.serial(), drive.sectors(), damage, m -> copy(filled, m))
+        .id();
+  }
+
+  /** Everything as it should be: the first choice of each point, readings in their bands. */
+  private void inspect(long id, Profile p, String notes, List<String> symptoms) {
+    List<StationRecord.Tick> all = new ArrayList<>();
+    for (int i = 0; i < p.inspection().size(); i++) {
+      Profile.Step s = p.inspection().get(i);
+      String choice = s.choices().isEmpty() ? "" : s.choices().get(0).text();
+      String reading =
+          switch (s.reading()) {
+            case "5 V rail" -> "5.04 V";
+            case "12 V rail" -> "12.1 V";
+            case "contact closed" -> "2 Ω";
+            case "contact open" -> "20 MΩ";
+            default -> "";
+          };
+      all.add(new StationRecord.Tick(i, true, reading, choice));
+    }
+    StationRecord r = new StationRecord(notes, "", all, symptoms);
+    jobs.record(id, Stations.INTAKE, jobs.get(id).version(), r, true);
+  }
+
+  private void board(long id, Scenario.BoardSpec spec) {
+    fault.lay(id);
+    for (Scenario.PartSpec x : spec.add()) {
+      fault.addPart(
+          id,
+          new FaultService.PartText(
+              x.name(),
+              x.kind(),
+              x.group(),
+              false,
+              x.minutes(),
+              x.money(),
+              x.risk(),
+              x.suspicion()));
+    }
+    Map<String, Long> ids = fault.names(id);
+    for (Scenario.TestSpec x : spec.tests()) {
+      List<Long> parts = x.parts().stream().map(ids::get).toList();
+      fault.addTrial(
+          id,
+          new FaultService.TrialText(x.title(), parts, x.operation(), x.outcome(), x.words()),
+          "the loom keeper");
+    }
+    for (List<String> x : spec.ideas()) fault.addIdea(id, x.get(0), x.get(1), "the loom keeper");
   }
 
   private PlanChoice choice(Scenario.JobSpec spec) {
@@ -139,8 +194,13 @@ class DemoLoader implements ApplicationRunner {
 
   private void record(long id, int station, String notes, String choice, int ticks) {
     List<StationRecord.Tick> all = new ArrayList<>();
-    for (int i = 0; i < ticks; i++) all.add(new StationRecord.Tick(i, true, ""));
-    jobs.record(id, station, jobs.get(id).version(), new StationRecord(notes, choice, all), true);
+    for (int i = 0; i < ticks; i++) all.add(new StationRecord.Tick(i, true, "", ""));
+    jobs.record(
+        id,
+        station,
+        jobs.get(id).version(),
+        new StationRecord(notes, choice, all, List.of()),
+        true);
   }
 
   private static void copy(Medium from, Medium to) {

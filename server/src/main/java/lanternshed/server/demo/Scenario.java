@@ -1,6 +1,8 @@
 package lanternshed.server.demo;
 
 import java.util.List;
+import lanternshed.core.fault.Suspicion;
+import lanternshed.core.fault.Trial;
 
 /** demo/saltern-mill.json. */
 record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
@@ -10,6 +12,8 @@ record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
 
   /**
    * @param reach how far the job has come: "intake", "fault", "plan", "write" or "closed"
+   * @param drive its medium; absent where none came with it
+   * @param board absent where no fault was sought
    * @param card the card it was written to; "" or absent where it was not
    */
   record JobSpec(
@@ -20,7 +24,28 @@ record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
       String reach,
       String card,
       String planCard,
-      String notes) {}
+      String notes,
+      BoardSpec board) {}
+
+  /**
+   * What is on the fault board.
+   *
+   * @param ideas pairs of an idea that was dropped and why it was plausible
+   */
+  record BoardSpec(
+      List<String> symptoms, List<PartSpec> add, List<TestSpec> tests, List<List<String>> ideas) {}
+
+  record PartSpec(
+      String name,
+      String kind,
+      String group,
+      int minutes,
+      int money,
+      int risk,
+      Suspicion suspicion) {}
+
+  record TestSpec(
+      String title, List<String> parts, String operation, Trial.Outcome outcome, String words) {}
 
   /**
    * @param says what its loader prints

@@ -35,6 +35,7 @@ public class JobEntity {
   private String planChoice = "";
   private String recipe = "";
   private String proof = "";
+  private String verdict = "";
   private boolean closed;
   private Instant created;
   private Instant changed;
@@ -130,6 +131,14 @@ public class JobEntity {
     proof = newProof;
   }
 
+  public String verdict() {
+    return verdict;
+  }
+
+  void setVerdict(String newVerdict) {
+    verdict = newVerdict;
+  }
+
   public boolean closed() {
     return closed;
   }
@@ -157,6 +166,15 @@ public class JobEntity {
         s.set(Lamp.LIT, "");
         return;
       }
+    }
+  }
+
+  /** Storage stays: nothing is imaged, built or written. Or after all it does not. */
+  void storageStays(boolean stays) {
+    for (int n = Stations.RESCUE; n <= Stations.WRITE; n++) {
+      StationState s = station(n);
+      if (stays && s.state() != Lamp.MOSS) s.set(Lamp.DASH, "");
+      if (!stays && s.state() == Lamp.DASH) s.set(Lamp.DARK, "");
     }
   }
 

@@ -3,4 +3,6 @@ package lanternshed.server.jobs;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 /** Jobs by id. */
-public interface JobRepository extends JpaRepository<JobEntity, Long> {}
+public interface JobRepository extends JpaRepository<JobEntity, Long> {
+  boolean existsByProfile(String profile);
+}

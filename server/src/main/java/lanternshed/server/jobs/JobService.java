@@ -7,11 +7,12 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import lanternshed.core.machine.Inspection;
 import lanternshed.core.machine.Profile;
-import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.logbook.LogService;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.ConflictException;
@@ -26,6 +27,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class JobService {
   private final JobRepository jobs;
   private final MediaService media;
+  private final MachineService machines;
   private final WorkRepository work;
   private final LogService log;
   private final Events events;
@@ -34,12 +36,14 @@ public class JobService {
   JobService(
       JobRepository jobs,
       MediaService media,
+      MachineService machines,
       WorkRepository work,
       LogService log,
       Events events,
       Clock clock) {
     this.jobs = jobs;
     this.media = media;
+    this.machines = machines;
     this.work = work;
     this.log = log;
     this.events = events;
@@ -60,7 +64,7 @@ public class JobService {
 
   @Transactional
   public JobEntity open(String machine, String profile, String fault, Optional<Long> mediumId) {
-    Profiles.get(profile);
+    machines.get(profile);
     mediumId.ifPresent(media::get);
     JobEntity job =
         jobs.save(new JobEntity(machine, profile, fault, mediumId.orElse(null), clock.instant()));
@@ -119,7 +123,7 @@ public class JobService {
               + " save once more.");
     }
     job.station(station).write(Json.write(record));
-    Profile profile = Profiles.get(job.profile());
+    Profile profile = machines.get(job.profile());
     if (done) settle(job, station, record, profile);
     else if (job.station(station).state() != Lamp.DARK) {
       job.set(station, Lamp.LIT, "", clock.instant());
@@ -137,15 +141,24 @@ public class JobService {
     switch (station) {
       case Stations.INTAKE -> {
         int all = profile.inspection().size();
+        String gate = Inspection.gate(profile.inspection(), points(profile, r));
         job.set(
             station,
-            Lamp.MOSS,
-            Say.count(ticked) + " of " + all + " points looked at.",
+            gate.isEmpty() ? Lamp.MOSS : Lamp.BRICK,
+            gate.isEmpty() ? Say.count(ticked) + " of " + all + " points looked at." : gate,
             clock.instant());
       }
       case Stations.FAULT -> fault(job, r);
       case Stations.FIT -> {
         int all = profile.fit().size();
+        if (verdict(job).storageStays()) {
+          job.set(
+              station,
+              Lamp.MOSS,
+              "Mended: " + String.join(", ", verdict(job).parts()) + ".",
+              clock.instant());
+          return;
+        }
         if (ticked < all) {
           throw new ShedException(
               Say.plural(all - ticked, "step of the list is", "steps of the list are")
@@ -167,6 +180,11 @@ public class JobService {
             clock.instant());
       }
       case Stations.CLOSE -> {
+        if (verdict(job).storageStays()) {
+          job.set(station, Lamp.MOSS, "Mended; its storage stays.", clock.instant());
+          job.setClosed(true);
+          return;
+        }
         if (job.builtId().isEmpty()) {
           throw new ShedException("There is no proved image yet that could be the golden copy.");
         }
@@ -177,7 +195,55 @@ public class JobService {
     }
   }
 
+  private static List<Inspection.Point> points(Profile profile, StationRecord r) {
+    List<Inspection.Found> found = new ArrayList<>();
+    for (int i = 0; i < profile.inspection().size(); i++) {
+      int at = i;
+      found.add(
+          r.ticks().stream()
+              .filter(t -> t.index() == at)
+              .findFirst()
+              .map(t -> new Inspection.Found(t.done(), t.choice(), t.reading()))
+              .orElse(new Inspection.Found(false, "", "")));
+    }
+    return Inspection.judge(profile.inspection(), found);
+  }
+
+  private static StationRecord read(StationState s) {
+    return s.record().isEmpty()
+        ? StationRecord.empty()
+        : Json.read(s.record(), StationRecord.class);
+  }
+
+  /** Keys of the symptoms that were noticed at Intake. */
+  public List<String> symptoms(JobEntity job) {
+    return read(job.station(Stations.INTAKE)).symptoms();
+  }
+
+  public static FaultVerdict verdict(JobEntity job) {
+    return job.verdict().isEmpty()
+        ? FaultVerdict.OPEN
+        : Json.read(job.verdict(), FaultVerdict.class);
+  }
+
+  /** Settles the fault station; what the later stations ask for follows from it. */
+  @Transactional
+  public void verdict(long id, FaultVerdict v) {
+    String evidence =
+        v.evidence().isEmpty() ? "" : " It " + String.join(" and ", v.evidence()) + ".";
+    change(
+        id,
+        j -> {
+          j.setVerdict(Json.write(v));
+          j.storageStays(v.storageStays());
+          j.set(Stations.FAULT, Lamp.MOSS, v.sentence(), clock.instant());
+        });
+    log.shed(id, Stations.FAULT, v.sentence() + evidence);
+  }
+
   private void fault(JobEntity job, StationRecord r) {
+    job.setVerdict("");
+    job.storageStays(false);
     switch (r.choice()) {
       case "storage" ->
           job.set(Stations.FAULT, Lamp.MOSS, "Storage is the fault.", clock.instant());
@@ -198,6 +264,8 @@ public class JobService {
 
   public JobView view(JobEntity j) {
     long workId = work.findActive(j.id()).map(w -> w.id()).orElse(0L);
+    Profile profile = machines.get(j.profile());
+    FaultVerdict verdict = verdict(j);
     List<JobView.StationView> stations = new ArrayList<>();
     for (int n = 1; n <= Stations.CLOSE; n++) {
       StationState s = j.station(n);
@@ -207,11 +275,10 @@ public class JobService {
               Stations.NAMES.get(n - 1),
               s.state().name(),
               s.sentence(),
-              Stations.WAITS.get(n - 1),
-              s.record().isEmpty()
-                  ? StationRecord.empty()
-                  : Json.read(s.record(), StationRecord.class)));
+              waits(n, verdict),
+              read(s)));
     }
+    List<Inspection.Point> points = points(profile, read(j.station(Stations.INTAKE)));
     JobView.StationView at = at(stations, j.closed());
     boolean running = work.findActive(j.id()).filter(w -> w.running()).isPresent();
     String waits =
@@ -225,7 +292,7 @@ public class JobService {
         j.version(),
         j.machine(),
         j.profile(),
-        Profiles.get(j.profile()).name(),
+        profile.name(),
         j.fault(),
         j.mediumId().orElse(0L),
         j.mediumId().map(this::mediumText).orElse("no medium yet"),
@@ -235,10 +302,26 @@ public class JobService {
         j.builtId().orElse(0L),
         workId,
         stations,
+        points,
+        Inspection.gate(profile.inspection(), points),
+        verdict,
         at.name() + ": " + (at.sentence().isEmpty() ? at.waitsFor() : at.sentence()),
         waits,
         j.closed(),
         j.changed());
+  }
+
+  private static String waits(int station, FaultVerdict v) {
+    String parts = String.join(", ", v.parts());
+    if (v.storageStays() && station == Stations.FIT) return "mend or replace: " + parts;
+    if (v.storageStays() && station == Stations.CLOSE) return "note what was mended and close";
+    if (v.kind().equals("pair") && station == Stations.PLAN) {
+      return "plan around the pair: " + parts + " do not work together";
+    }
+    if (v.kind().equals("both") && station == Stations.FIT) {
+      return "fit the card, and mend what is not storage of: " + parts;
+    }
+    return Stations.WAITS.get(station - 1);
   }
 
   /** The stopped station, else the one in hand, else the last that is done. */

@@ -2,10 +2,12 @@ package lanternshed.server.jobs;
 
 import java.time.Instant;
 import java.util.List;
+import lanternshed.core.machine.Inspection;
 
 /**
  * A job as the screens show it; ids are 0 where there is nothing yet.
  *
+ * @param points the inspection as it stands, and what gates the power
  * @param where one sentence: where it stands
  * @param waits "in your hands", "stopped", "the shed is working" or "closed"
  */
@@ -24,6 +26,9 @@ public record JobView(
     long builtId,
     long workId,
     List<StationView> stations,
+    List<Inspection.Point> points,
+    String gate,
+    FaultVerdict verdict,
     String where,
     String waits,
     boolean closed,

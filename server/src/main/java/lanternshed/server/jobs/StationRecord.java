@@ -8,18 +8,37 @@ import java.util.List;
 /**
  * What is written down by hand at a station.
  *
+ * @param symptoms keys of what was heard and seen, at Intake
  * @param choice a verdict in one word where the station asks for one
  * @param ticks the points of the station's list that were looked at
  */
 public record StationRecord(
     @NotNull @Size(max = 10_000) String notes,
     @NotNull @Size(max = 60) String choice,
-    @NotNull @Size(max = 100) List<@Valid Tick> ticks) {
+    @NotNull @Size(max = 100) List<@Valid Tick> ticks,
+    @NotNull @Size(max = 40) List<@Size(max = 40) String> symptoms) {
 
-  /** One point of a list. */
-  public record Tick(int index, boolean done, @NotNull @Size(max = 200) String reading) {}
+  /**
+   * One point of a list.
+   *
+   * @param choice what was found, in the words of the list; "" where nothing is chosen
+   */
+  public record Tick(
+      int index,
+      boolean done,
+      @NotNull @Size(max = 200) String reading,
+      @NotNull @Size(max = 200) String choice) {
+    public Tick {
+      choice = choice == null ? "" : choice;
+    }
+  }
+
+  public StationRecord {
+    // Records that were kept before there were symptoms have none.
+    symptoms = symptoms == null ? List.of() : List.copyOf(symptoms);
+  }
 
   static StationRecord empty() {
-    return new StationRecord("", "", List.of());
+    return new StationRecord("", "", List.of(), List.of());
   }
 }

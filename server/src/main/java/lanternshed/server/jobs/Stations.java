@@ -33,5 +33,10 @@ public final class Stations {
           "start the machine and compare",
           "keep the golden copy and close");
 
+  /** The station's name; "" for a number that is none. */
+  public static String name(int number) {
+    return number >= 1 && number <= NAMES.size() ? NAMES.get(number - 1) : "";
+  }
+
   private Stations() {}
 }

@@ -25,6 +25,7 @@ public class LogLine {
   private String text;
   private BigDecimal amount;
   private String unit;
+  private Long corrects;
 
   protected LogLine() {}
 
@@ -37,6 +38,20 @@ public class LogLine {
     this.text = text;
     this.amount = reading.map(Reading::amount).orElse(null);
     this.unit = reading.map(Reading::unit).orElse("");
+  }
+
+  /** A line that takes the place of an older one, which stays readable. */
+  LogLine(LogLine old, Instant at, String author, String text, Optional<Reading> reading) {
+    this(old.jobId, old.station, at, author, text, reading);
+    corrects = old.id;
+  }
+
+  public long jobId() {
+    return jobId;
+  }
+
+  Optional<Long> corrects() {
+    return Optional.ofNullable(corrects);
   }
 
   Long id() {

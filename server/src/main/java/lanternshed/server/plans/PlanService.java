@@ -3,7 +3,7 @@ package lanternshed.server.plans;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.machine.Profiles;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
@@ -17,6 +17,7 @@ import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.Lamp;
 import lanternshed.server.jobs.Stations;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.ConflictException;
@@ -31,8 +32,10 @@ public class PlanService {
   private final JobService jobs;
   private final MediaService media;
   private final ImageService images;
+  private final MachineService machines;
 
-  PlanService(JobService jobs, MediaService media, ImageService images) {
+  PlanService(JobService jobs, MediaService media, ImageService images, MachineService machines) {
+    this.machines = machines;
     this.jobs = jobs;
     this.media = media;
     this.images = images;
@@ -50,6 +53,8 @@ public class PlanService {
 
   /** The smallest measured card that holds what the old medium held; more would be waste. */
   private PlanChoice proposal(JobEntity job) {
+    // Whether anything is planned for this machine comes before the question for a card.
+    Setup.of(machines.get(job.profile()), "", "");
     long old = job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     MediumEntity card =
         media.all().stream()
@@ -82,7 +87,7 @@ public class PlanService {
             c.school(),
             c.volumes(),
             c.keepBootCode());
-    return Planner.plan(Profiles.get(job.profile()), request, survey(job));
+    return Planner.plan(machines.get(job.profile()), request, survey(job));
   }
 
   private Survey survey(JobEntity job) {

@@ -2,16 +2,15 @@ package lanternshed.server.reckoner;
 
 import java.util.List;
 import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.machine.Pegs;
-import lanternshed.core.machine.Profile;
-import lanternshed.core.machine.Profiles;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Chs;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
+import lanternshed.server.machines.MachineService;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -21,6 +20,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/reckoner")
 class ReckonerController {
+  private final MachineService machines;
+
+  ReckonerController(MachineService machines) {
+    this.machines = machines;
+  }
 
   record PegsView(
       List<Peg> pegs,
@@ -40,20 +44,11 @@ class ReckonerController {
       @RequestParam(defaultValue = "") String firmware,
       @RequestParam(defaultValue = "") String system,
       @RequestParam long sectors) {
-    Profile p = Profiles.get(machine);
-    Profile.Firmware f =
-        firmware.isEmpty()
-            ? p.firmwares().get(0)
-            : p.firmware(firmware)
-                .orElseThrow(() -> new ShedException("This machine has no such firmware."));
-    Generation g =
-        Generation.of(system.isEmpty() ? p.systems().get(0) : system)
-            .orElseThrow(() -> new ShedException("There is no such system."));
     if (sectors < 1 || sectors > 1L << 40) {
       throw new ShedException("A card has between one sector and 2 to the 40th.");
     }
     Card card = new Card("a card of that size", 0, sectors);
-    Pegs pegs = Pegs.of(f, g, card);
+    Pegs pegs = Setup.of(machines.get(machine), firmware, system).pegs(card);
     return new PegsView(
         pegs.pegs(),
         pegs.binding(),

@@ -25,7 +25,7 @@ public class Shelf {
   Shelf(Settings settings) {
     this.home = settings.home().toAbsolutePath().normalize();
     this.spare = settings.spareBytes();
-    for (String room : List.of("images", "media", "half", "incoming")) {
+    for (String room : List.of("images", "media", "half", "incoming", "pictures")) {
       try {
         Files.createDirectories(home.resolve(room));
       } catch (IOException e) {
@@ -57,6 +57,11 @@ public class Shelf {
   public Path medium(String file) {
     if (!file.matches("[0-9a-f-]{36}\\.medium")) throw new ShedException("No such medium's file.");
     return home.resolve("media").resolve(file);
+  }
+
+  /** A picture from the bench, or its small form. */
+  public Path picture(long id, boolean small) {
+    return home.resolve("pictures").resolve(id + (small ? ".small" : ".picture"));
   }
 
   /** Where a piece of work makes its image. */
