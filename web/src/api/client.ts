@@ -17,6 +17,12 @@ export type Link = Schemas['Link']
 export type Range = Schemas['RangeView']
 export type Machine = Schemas['Profile']
 
+export type Board = Schemas['Board']
+export type BoardPart = Schemas['PartView']
+export type BoardTest = Schemas['TrialView']
+export type Advice = Schemas['Advice']
+export type Picture = Schemas['PictureView']
+
 export const api = createClient<paths>({ baseUrl: '' })
 
 /** The sentence of a problem, or one of our own where there was no answer at all. */

@@ -12,6 +12,7 @@ export const router = createRouter({
       component: () => import('./MachinesRoom.vue'),
       meta: { title: 'Machines' },
     },
+    { path: '/machines/:key', component: () => import('./ProfileEditor.vue') },
     { path: '/media', component: () => import('./MediaRoom.vue'), meta: { title: 'Media' } },
     { path: '/images', component: () => import('./ImagesRoom.vue'), meta: { title: 'Images' } },
     {

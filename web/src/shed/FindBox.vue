@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask } from '../api/client'
 import { useKeys } from './keys'
 
-/** Finds a job or an image by any part of its words. */
+/** Finds a job or an image by any part of its words, and lines of all logbooks by whole words. */
 const text = ref('')
 const at = ref(0)
 const box = ref<HTMLInputElement | null>(null)
@@ -18,6 +19,13 @@ const images = useQuery({
   enabled: computed(() => wanted.value !== ''),
 })
 
+const words = refDebounced(wanted, 200)
+const lines = useQuery({
+  queryKey: computed(() => ['find-log', words.value]),
+  queryFn: () => ask(api.GET('/api/log', { params: { query: { words: words.value } } })),
+  enabled: computed(() => words.value.length > 2),
+})
+
 const found = computed(() => {
   if (!wanted.value) return []
   const has = (...words: string[]) => words.some((w) => w.toLowerCase().includes(wanted.value))
@@ -28,10 +36,21 @@ const found = computed(() => {
     ...(images.data.value ?? [])
       .filter((i) => has(i.name, i.sha256, i.origin))
       .map((i) => ({ text: i.name, note: `image, ${i.size}`, to: `/images?at=${i.id}` })),
-  ].slice(0, 8)
+    ...(lines.data.value ?? []).map((h) => ({
+      text: h.line.text,
+      note: `${h.machine}, ${h.line.stationName}, ${h.line.author}`,
+      to: `/jobs/${h.job}/${h.line.station || 1}?line=${h.line.id}`,
+    })),
+  ].slice(0, 12)
 })
 
-useKeys([{ key: '/', says: 'find a job or an image', does: () => box.value?.focus() }])
+useKeys([
+  {
+    key: '/',
+    says: 'find a job, an image or a line of the logbook',
+    does: () => box.value?.focus(),
+  },
+])
 
 function go(to: string): void {
   text.value = ''
@@ -51,8 +70,8 @@ function enter(): void {
       ref="box"
       v-model="text"
       class="field pr-8"
-      placeholder="Find a job, image …"
-      aria-label="Find a job or an image"
+      placeholder="Find a job, image, log line …"
+      aria-label="Find a job, an image or a line of the logbook"
       @input="at = 0"
       @keydown.enter="enter"
       @keydown.down.prevent="at = Math.min(at + 1, found.length - 1)"

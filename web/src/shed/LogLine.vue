@@ -37,6 +37,22 @@ const write = useMutation({
   },
 })
 
+const correcting = ref(0)
+const corrected = ref('')
+const correct = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/jobs/{job}/log/{line}/correction', {
+        params: { path: { job: jobId.value, line: correcting.value } },
+        body: { station: crumbs.job?.station ?? 1, author: settings.author, text: corrected.value },
+      }),
+    ),
+  onSuccess: () => {
+    correcting.value = 0
+    void queries.invalidateQueries({ queryKey: ['log'] })
+  },
+})
+
 useKeys([{ key: 'L', says: 'write in the logbook', does: () => box.value?.focus() }])
 
 function now(): string {
@@ -60,15 +76,48 @@ function stamp(at: string): string {
       class="max-h-60 overflow-y-auto border-b border-rule px-5 py-2"
       aria-label="Logbook"
     >
+      <p class="flex gap-3 text-sm">
+        <a class="text-river underline" :href="`/api/jobs/${jobId}/log.md`" download
+          >export as Markdown</a
+        >
+        <a class="text-river underline" :href="`/api/jobs/${jobId}/log.csv`" download>as CSV</a>
+      </p>
       <p v-if="lines.data.value?.length === 0" class="text-slate">
         Nothing is written yet. Type below and press Enter.
       </p>
-      <p v-for="l in lines.data.value" :key="l.id" class="flex gap-3 py-0.5">
+      <div v-for="l in lines.data.value" :key="l.id" class="flex gap-3 py-0.5">
         <span class="figure w-32 shrink-0 text-sm text-slate">{{ stamp(l.at) }}</span>
         <span class="w-32 shrink-0 truncate text-slate">{{ l.author }}</span>
-        <span class="min-w-0 grow">{{ l.text }}</span>
+        <form
+          v-if="correcting === l.id"
+          class="flex min-w-0 grow gap-2"
+          @submit.prevent="corrected.trim() && correct.mutate()"
+        >
+          <input
+            v-model="corrected"
+            class="field min-w-0 py-0!"
+            maxlength="2000"
+            aria-label="The corrected line"
+            @keydown.esc="correcting = 0"
+          />
+          <span v-if="correct.isError.value" class="text-sm text-brick" role="alert"
+            >✕ {{ sentence(correct.error.value) }}</span
+          >
+        </form>
+        <span v-else class="min-w-0 grow" :class="l.corrected ? 'text-slate line-through' : ''"
+          >{{ l.text
+          }}<span v-if="l.corrects" class="text-sm text-slate"> (a correction)</span></span
+        >
+        <button
+          v-if="!l.corrected && correcting !== l.id"
+          type="button"
+          class="shrink-0 text-sm text-river underline"
+          @click="((correcting = l.id), (corrected = l.text))"
+        >
+          correct
+        </button>
         <span v-if="l.unit" class="figure shrink-0 text-moss">✓ {{ l.amount }} {{ l.unit }}</span>
-      </p>
+      </div>
     </div>
     <form
       class="flex h-[44px] items-center gap-3 px-5"

@@ -2,7 +2,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount, type MountingOptions } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import type { Component } from 'vue'
-import type { Job, Station, Sum } from '../api/client'
+import type { Job, Schemas, Station, Sum } from '../api/client'
 import { answerWith } from './setup'
 
 /** Mounts a component as the application does, with links that lead nowhere. */
@@ -54,6 +54,11 @@ export const sum: Sum = {
   lifts: ['an option ROM'],
 }
 
+export function step(text: string, change: Partial<Schemas['Step']> = {}): Schemas['Step'] {
+  const band = { low: 0, high: 0, unit: '' }
+  return { text, look: '', caution: '', reading: '', band, choices: [], gate: false, ...change }
+}
+
 const NAMES = 'Intake Fault Rescue Survey Plan Build Write Fit Prove Close'.split(' ')
 
 export function station(number: number, state = 'DARK', sentence = ''): Station {
@@ -63,7 +68,7 @@ export function station(number: number, state = 'DARK', sentence = ''): Station 
     state,
     sentence,
     waitsFor: 'do it',
-    record: { notes: '', choice: '', ticks: [] },
+    record: { notes: '', choice: '', ticks: [], symptoms: [] },
   }
 }
 
@@ -83,6 +88,9 @@ export function job(change: Partial<Job> = {}): Job {
     builtId: 0,
     workId: 0,
     stations: NAMES.map((_, i) => station(i + 1, i === 0 ? 'LIT' : 'DARK')),
+    points: [],
+    gate: '',
+    verdict: { kind: '', sentence: '', evidence: [], parts: [] },
     where: 'Intake: do it',
     waits: 'in your hands',
     closed: false,

@@ -1,70 +1,333 @@
 <script setup lang="ts">
-import type { Job, Station } from '../../api/client'
-import { useRecord } from '../shared/useRecord'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import {
+  api,
+  ask,
+  sentence,
+  type Advice,
+  type Board,
+  type BoardPart,
+  type BoardTest,
+  type Job,
+  type Schemas,
+  type Station,
+} from '../../api/client'
+import Why from '../../because/Why.vue'
+import { useKeys } from '../../shed/keys'
+import { useSettings } from '../../shed/settings'
+import EvidenceBoard from './EvidenceBoard.vue'
+import HandVerdict from './HandVerdict.vue'
+import NextTest from './NextTest.vue'
+import PartDialog from './PartDialog.vue'
+import StartLogDialog from './StartLogDialog.vue'
+import TestDialog from './TestDialog.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, dirty, save, problem } = useRecord(
-  () => props.job,
-  () => props.station,
-)
-const choices = [
-  {
-    key: 'storage',
-    text: 'Storage is the fault',
-    note: 'A control shows it: a known good drive works here, or this one fails elsewhere too.',
+const settings = useSettings()
+const queries = useQueryClient()
+const path = { job: props.job.id }
+const board = useQuery({
+  queryKey: ['fault', props.job.id],
+  queryFn: () => ask(api.GET('/api/jobs/{job}/fault', { params: { path } })),
+})
+const b = computed(() => board.data.value)
+const table = ref(false)
+const testing = ref<{ test?: BoardTest; start?: Partial<Schemas['TrialText']> } | null>(null)
+const parting = ref<{ part?: BoardPart } | null>(null)
+const logging = ref(false)
+const byHand = ref(false)
+const undo = ref<{ text: string; back: () => Promise<Board> } | null>(null)
+const idea = ref({ text: '', reason: '' })
+const decided = computed(() => b.value && b.value.reasoning.verdict.kind !== 'open')
+const settled = computed(() => ['MOSS', 'DASH'].includes(props.station.state))
+
+function use(now: Board): void {
+  queries.setQueryData(['fault', props.job.id], now)
+  void queries.invalidateQueries({ queryKey: ['job', props.job.id] })
+  void queries.invalidateQueries({ queryKey: ['log'] })
+}
+
+const saveTest = useMutation({
+  mutationFn: (text: Schemas['TrialText']) => {
+    const test = testing.value?.test
+    return ask(
+      test
+        ? api.PUT('/api/jobs/{job}/fault/tests/{id}', {
+            params: { path: { ...path, id: test.id }, query: { version: test.version } },
+            body: text,
+          })
+        : api.POST('/api/jobs/{job}/fault/tests', {
+            params: { path },
+            body: { author: settings.author, text },
+          }),
+    )
   },
-  { key: 'other', text: 'Something else is', note: 'The job stops here until that is mended.' },
-  { key: 'unneeded', text: 'Not asked', note: 'The drive works; it is replaced before it fails.' },
-]
+  onSuccess: (now) => (use(now), (testing.value = null)),
+})
+const savePart = useMutation({
+  mutationFn: (text: Schemas['PartText']) => {
+    const part = parting.value?.part
+    return ask(
+      part
+        ? api.PUT('/api/jobs/{job}/fault/parts/{id}', {
+            params: { path: { ...path, id: part.id }, query: { version: part.version } },
+            body: text,
+          })
+        : api.POST('/api/jobs/{job}/fault/parts', { params: { path }, body: text }),
+    )
+  },
+  onSuccess: (now) => (use(now), (parting.value = null)),
+})
+const take = useMutation({
+  mutationFn: (what: { kind: 'tests' | 'parts'; id: number; undo: boolean }) =>
+    remove(what.kind, what.id, what.undo),
+  onSuccess: (now, what) => {
+    use(now)
+    testing.value = null
+    parting.value = null
+    undo.value = what.undo
+      ? null
+      : {
+          text: what.kind === 'tests' ? 'The test is off the board.' : 'The part is off the board.',
+          back: () => remove(what.kind, what.id, true),
+        }
+  },
+})
+const settle = useMutation({
+  mutationFn: () => ask(api.POST('/api/jobs/{job}/fault/verdict', { params: { path } })),
+  onSuccess: use,
+  onSettled: () => queries.invalidateQueries(),
+})
+const drop = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/jobs/{job}/fault/ideas', {
+        params: { path },
+        body: { author: settings.author, ...idea.value },
+      }),
+    ),
+  onSuccess: (now) => (use(now), (idea.value = { text: '', reason: '' })),
+})
+
+function remove(kind: 'tests' | 'parts', id: number, back: boolean): Promise<Board> {
+  const params = { path: { ...path, id }, query: { undo: back } }
+  return ask(
+    kind === 'tests'
+      ? api.DELETE('/api/jobs/{job}/fault/tests/{id}', { params })
+      : api.DELETE('/api/jobs/{job}/fault/parts/{id}', { params }),
+  )
+}
+
+async function bring(): Promise<void> {
+  const back = undo.value?.back
+  undo.value = null
+  if (back) use(await back())
+}
+
+function doTest(a: Advice): void {
+  testing.value = {
+    start: { title: a.title, parts: a.parts.map(Number), operation: a.operation, outcome: 'WORKS' },
+  }
+}
+
+useKeys([
+  { key: 'N', says: 'enter a test', does: () => (testing.value = {}) },
+  { key: 'P', says: 'add a part', does: () => (parting.value = {}) },
+  { key: 'T', says: 'the board as a table', does: () => (table.value = !table.value) },
+])
 </script>
 
 <template>
-  <div class="grid gap-3 lg:grid-cols-2">
-    <section class="sheet p-5">
-      <h2 class="head">Is storage the fault at all?</h2>
-      <p class="mt-1 text-slate">
-        A dead key, a bad ROM or a wrong jumper look the same as a dying drive.
-      </p>
-      <fieldset class="mt-4 space-y-3">
-        <legend class="sr-only">The verdict</legend>
-        <label v-for="c in choices" :key="c.key" class="flex gap-3 rounded border border-rule p-3">
-          <input
-            v-model="record.choice"
-            type="radio"
-            name="fault"
-            class="mt-1 h-5 w-5"
-            :value="c.key"
-          />
-          <span
-            ><strong class="block">{{ c.text }}</strong
-            ><span class="text-sm text-slate">{{ c.note }}</span></span
-          >
-        </label>
-      </fieldset>
-    </section>
-    <section class="sheet p-5">
-      <label class="block">
-        <span class="head">What you tried, and what it showed</span>
-        <textarea
-          v-model="record.notes"
-          class="field mt-1"
-          rows="9"
-          maxlength="10000"
-          placeholder="same cable, another drive: works"
-        />
-      </label>
-      <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
-      <div class="mt-3 flex gap-3">
-        <button
-          v-if="station.state === 'LIT' || station.state === 'DARK' || dirty"
-          type="button"
-          class="next"
-          @click="save.mutate(true)"
+  <p v-if="board.isError.value" class="sheet p-5 text-brick" role="alert">
+    ✕ {{ sentence(board.error.value) }}
+  </p>
+  <p v-else-if="!b" class="sheet p-5 text-slate">Laying out the board …</p>
+  <div v-else class="grid items-start gap-3 lg:grid-cols-[1fr_346px]">
+    <section class="sheet min-w-0 p-4">
+      <div class="flex flex-wrap items-center gap-2">
+        <h2 class="head">Evidence board</h2>
+        <span class="figure text-sm text-slate"
+          >{{ b.trials.length }} tests, {{ b.parts.length }} parts</span
         >
-          Settle this station
+        <span class="grow" />
+        <button type="button" class="plain" @click="testing = {}">
+          Enter a test <span class="key">N</span>
         </button>
-        <button v-else type="button" class="plain" @click="save.mutate(false)">Open again</button>
+        <button type="button" class="plain" @click="parting = {}">
+          Add a part <span class="key">P</span>
+        </button>
+        <button type="button" class="plain" @click="logging = true">Start-up log</button>
+        <button type="button" class="plain" :aria-pressed="table" @click="table = !table">
+          {{ table ? 'as a board' : 'as a table' }} <span class="key">T</span>
+        </button>
       </div>
+      <p v-if="undo" class="mt-2" role="status">
+        {{ undo.text }}
+        <button type="button" class="text-river underline" @click="bring">Undo</button>
+      </p>
+      <div class="overflow-x-auto">
+        <div class="min-w-[620px]">
+          <EvidenceBoard
+            :board="b"
+            :as-table="table"
+            @test="(t) => (testing = { test: t })"
+            @part="(p) => (parting = { part: p })"
+          />
+          <p v-if="!b.trials.length" class="py-6 text-center text-slate">
+            No test is on the board. The first one shows the fault, with everything as it came.
+          </p>
+        </div>
+      </div>
+      <details class="mt-3">
+        <summary class="cursor-pointer text-[15px]">
+          Ideas tried and dropped
+          <span class="figure text-sm text-slate">{{ b.ideas.length || '' }}</span>
+        </summary>
+        <p v-for="i in b.ideas" :key="i.id" class="mt-1 text-[15px]">
+          <s>{{ i.text }}</s> <span class="text-slate">plausible because {{ i.reason }}</span>
+        </p>
+        <form class="mt-2 flex gap-2" @submit.prevent="drop.mutate()">
+          <input
+            v-model="idea.text"
+            class="field text-sm"
+            required
+            maxlength="200"
+            placeholder="the idea"
+            aria-label="The idea"
+          />
+          <input
+            v-model="idea.reason"
+            class="field text-sm"
+            required
+            maxlength="400"
+            placeholder="why it was plausible, and why not"
+            aria-label="Why it was plausible"
+          />
+          <button class="plain shrink-0">Drop it</button>
+        </form>
+      </details>
     </section>
+    <div class="space-y-3">
+      <section
+        v-if="settled || decided"
+        class="sheet border-l-4 p-4"
+        :class="settled ? 'border-l-moss' : 'border-l-lampfill'"
+      >
+        <p class="font-bold">
+          <Why
+            :sum="b.reasoning.verdict.sum"
+            :text="settled ? station.sentence || 'Not asked.' : b.reasoning.verdict.sentence"
+          />
+        </p>
+        <p v-for="e in b.reasoning.verdict.evidence" :key="e" class="mt-1 text-sm text-slate">
+          {{ e }}
+        </p>
+        <button
+          v-if="!settled"
+          type="button"
+          class="next mt-3"
+          :disabled="settle.isPending.value"
+          @click="settle.mutate()"
+        >
+          Settle this verdict
+        </button>
+        <RouterLink
+          v-else
+          :to="`/jobs/${job.id}/${job.verdict.kind === 'other' ? 8 : 3}`"
+          class="next mt-3 inline-block"
+        >
+          {{ job.verdict.kind === 'other' ? 'Mend it' : 'Rescue the medium' }}
+        </RouterLink>
+        <p v-if="settle.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(settle.error.value) }}
+        </p>
+      </section>
+      <section class="sheet p-4">
+        <h2 class="head">What still explains it</h2>
+        <p v-if="b.reasoning.contradiction" class="mt-1 font-bold text-brick" role="alert">
+          ✕ {{ b.reasoning.contradiction.sentence }}
+        </p>
+        <p v-else-if="!b.reasoning.explanations.length" class="mt-1 text-slate">
+          {{ b.reasoning.verdict.sentence }}
+        </p>
+        <ol>
+          <li v-for="e in b.reasoning.explanations.slice(0, 5)" :key="e.name" class="mt-2">
+            <p class="flex items-baseline justify-between gap-2">
+              <strong class="min-w-0">{{ e.name }}</strong>
+              <Why
+                :sum="e.sum"
+                :text="`0.${String(Math.min(999, e.share)).padStart(3, '0').slice(0, 2)}`"
+              >
+                <span class="figure">{{
+                  e.share >= 995 ? '1.00' : `0.${String(e.share).padStart(3, '0').slice(0, 2)}`
+                }}</span>
+              </Why>
+            </p>
+            <div class="h-1.5 bg-lampwash" aria-hidden="true">
+              <div class="h-full bg-lampfill" :style="{ width: `${e.share / 10}%` }" />
+            </div>
+            <p class="text-sm text-slate">
+              explains {{ e.explains.join(', ')
+              }}{{ e.agrees.length ? `; agrees with ${e.agrees.join(', ')}` : '' }}
+            </p>
+          </li>
+        </ol>
+        <p
+          v-if="b.reasoning.explanations.length > 5 || b.reasoning.others"
+          class="mt-2 text-sm text-slate"
+        >
+          and
+          {{
+            b.reasoning.explanations.length -
+            Math.min(5, b.reasoning.explanations.length) +
+            b.reasoning.others
+          }}
+          less likely ones
+        </p>
+      </section>
+      <NextTest :reasoning="b.reasoning" :first="!decided && !settled" @take="doTest" />
+      <button
+        type="button"
+        class="text-[15px] text-river underline"
+        :aria-expanded="byHand"
+        @click="byHand = !byHand"
+      >
+        {{ settled ? 'open again, or decide by hand' : 'decide by hand, or do not ask' }}
+      </button>
+      <HandVerdict v-if="byHand" :job="job" :station="station" />
+    </div>
+    <TestDialog
+      v-if="testing"
+      :board="b"
+      :test="testing.test"
+      :start="testing.start"
+      :problem="
+        saveTest.isError.value
+          ? sentence(saveTest.error.value)
+          : take.isError.value
+            ? sentence(take.error.value)
+            : ''
+      "
+      @close="testing = null"
+      @save="(t) => saveTest.mutate(t)"
+      @remove="testing?.test && take.mutate({ kind: 'tests', id: testing.test.id, undo: false })"
+    />
+    <PartDialog
+      v-if="parting"
+      :board="b"
+      :part="parting.part"
+      :problem="
+        savePart.isError.value
+          ? sentence(savePart.error.value)
+          : take.isError.value
+            ? sentence(take.error.value)
+            : ''
+      "
+      @close="parting = null"
+      @save="(t) => savePart.mutate(t)"
+      @remove="parting?.part && take.mutate({ kind: 'parts', id: parting.part.id, undo: false })"
+    />
+    <StartLogDialog v-if="logging" @close="logging = false" />
   </div>
 </template>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { useKeys } from '../../shed/keys'
 import BringIn from '../../parts/BringIn.vue'
+import Pictures from '../../parts/Pictures.vue'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
 import { useRecord } from '../shared/useRecord'
+import SymptomPicker from './SymptomPicker.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const { record, dirty, save, tick, problem } = useRecord(
@@ -16,12 +19,20 @@ const { record, dirty, save, tick, problem } = useRecord(
 const queries = useQueryClient()
 const bench = ref(false)
 const bringing = ref(false)
+const picturing = ref('')
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-const steps = computed(
-  () => catalogue.data.value?.machines.find((m) => m.key === props.job.profile)?.inspection ?? [],
+const profile = computed(() =>
+  catalogue.data.value?.machines.find((m) => m.key === props.job.profile),
 )
+const steps = computed(() => profile.value?.inspection ?? [])
 const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
+const pictures = useQuery({
+  queryKey: computed(() => ['pictures', props.job.id]),
+  queryFn: () =>
+    ask(api.GET('/api/jobs/{job}/pictures', { params: { path: { job: props.job.id } } })),
+})
+const picturesOf = (place: string) => (pictures.data.value ?? []).filter((p) => p.place === place)
 const choose = useMutation({
   mutationFn: (mediumId: number) =>
     ask(
@@ -32,51 +43,76 @@ const choose = useMutation({
     ),
   onSettled: () => queries.invalidateQueries(),
 })
+// What is found is kept at once, so that the gate answers and a reload loses nothing.
+const keep = useDebounceFn(() => {
+  if (dirty.value && props.station.state !== 'MOSS') save.mutate(false)
+}, 500)
+watch(record, () => void keep())
 useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
 </script>
 
 <template>
-  <div class="grid gap-3 lg:grid-cols-[1fr_360px]">
-    <section class="sheet p-5">
-      <div class="flex items-center justify-between">
+  <div class="grid gap-3 lg:grid-cols-[1fr_380px]">
+    <section class="sheet p-4">
+      <div class="flex items-center justify-between gap-3">
         <h2 class="head">Look before power: {{ job.profileName }}</h2>
-        <button type="button" class="plain" @click="bench = true">
-          Bench card <span class="key">B</span>
-        </button>
+        <div class="flex gap-2">
+          <button type="button" class="plain" @click="picturing = 'map'">
+            Fastener map
+            <span v-if="picturesOf('map').length" class="figure">{{
+              picturesOf('map').length
+            }}</span>
+          </button>
+          <button type="button" class="plain" @click="bench = true">
+            Bench card <span class="key">B</span>
+          </button>
+        </div>
       </div>
-      <CheckList :steps="steps" :tick="tick" class="mt-2" />
+      <p
+        v-if="steps.length"
+        class="mt-2 border-l-4 py-1 pl-3 font-bold"
+        :class="
+          !job.gate
+            ? 'border-moss text-moss'
+            : job.gate.startsWith('No power')
+              ? 'border-brick text-brick'
+              : 'border-lampfill text-lamp'
+        "
+        role="status"
+      >
+        {{
+          !job.gate
+            ? '✓ Nothing stands against power.'
+            : job.gate.startsWith('No power')
+              ? `✕ ${job.gate}`
+              : `○ ${job.gate}`
+        }}
+      </p>
+      <CheckList
+        :steps="steps"
+        :tick="tick"
+        :points="job.points"
+        :pictures="(i: number) => picturesOf(`inspection:${i}`)"
+        class="mt-1"
+        @picture="(i: number) => (picturing = `inspection:${i}`)"
+      />
+      <template v-if="profile?.prerequisites.length">
+        <h2 class="head mt-3">What must be there</h2>
+        <ul class="list-disc pl-6 text-[15px]">
+          <li v-for="p in profile.prerequisites" :key="p.text">{{ p.text }}</li>
+        </ul>
+      </template>
     </section>
     <div class="space-y-3">
-      <section class="sheet p-5">
-        <h2 class="head">The old medium</h2>
-        <p class="mt-1">{{ job.medium }}</p>
-        <label v-if="!job.rescuedId" class="mt-2 block">
-          <span class="text-sm text-slate">Another one</span>
-          <select
-            class="field mt-1"
-            :value="job.mediumId"
-            @change="choose.mutate(Number(($event.target as HTMLSelectElement).value))"
-          >
-            <option :value="0" disabled>choose the medium</option>
-            <option v-for="m in originals" :key="m.id" :value="m.id">
-              {{ m.name }}, {{ m.size }}
-            </option>
-          </select>
-        </label>
-        <button v-if="!job.rescuedId" type="button" class="plain mt-3" @click="bringing = true">
-          Bring in an image …
-        </button>
-        <p v-if="choose.isError.value" class="mt-2 text-brick" role="alert">
-          ✕ {{ sentence(choose.error.value) }}
-        </p>
-      </section>
-      <section class="sheet p-5">
-        <label class="block">
+      <section class="sheet p-4">
+        <h2 class="head">What is heard, seen, noticed</h2>
+        <SymptomPicker v-model="record.symptoms" class="mt-2" />
+        <label class="mt-3 block">
           <span class="head">Symptoms and notes</span>
           <textarea
             v-model="record.notes"
             class="field mt-1"
-            rows="5"
+            rows="3"
             maxlength="10000"
             placeholder="sounds, lights, smell, what the owner did last"
           />
@@ -91,15 +127,31 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           >
             Intake is done
           </button>
-          <button
-            v-if="dirty || station.state === 'MOSS'"
-            type="button"
-            class="plain"
-            @click="save.mutate(false)"
-          >
-            {{ station.state === 'MOSS' ? 'Open again' : 'Keep' }}
-          </button>
+          <button v-else type="button" class="plain" @click="save.mutate(false)">Open again</button>
         </div>
+      </section>
+      <section class="sheet p-4">
+        <h2 class="head">The old medium</h2>
+        <p class="mt-1">{{ job.medium }}</p>
+        <label v-if="!job.rescuedId" class="mt-2 block">
+          <span class="sr-only">Another one</span>
+          <select
+            class="field mt-1"
+            :value="job.mediumId"
+            @change="choose.mutate(Number(($event.target as HTMLSelectElement).value))"
+          >
+            <option :value="0" disabled>choose the medium</option>
+            <option v-for="m in originals" :key="m.id" :value="m.id">
+              {{ m.name }}, {{ m.size }}
+            </option>
+          </select>
+        </label>
+        <button v-if="!job.rescuedId" type="button" class="plain mt-2" @click="bringing = true">
+          Bring in an image …
+        </button>
+        <p v-if="choose.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(choose.error.value) }}
+        </p>
       </section>
     </div>
     <BenchCard
@@ -109,6 +161,17 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       :tick="tick"
       @changed="save.mutate(false)"
       @close="bench = false"
+    />
+    <Pictures
+      v-if="picturing"
+      :job="job.id"
+      :place="picturing"
+      :title="
+        picturing === 'map'
+          ? 'Fastener map'
+          : `Pictures of point ${Number(picturing.split(':')[1]) + 1}`
+      "
+      @close="picturing = ''"
     />
     <BringIn v-if="bringing" @close="bringing = false" @brought="(id) => choose.mutate(id)" />
   </div>

@@ -24,7 +24,20 @@ useKeys([
   { key: ' ', says: 'done, go on', does: () => on() },
   { key: 'Backspace', says: 'go back', does: () => back() },
   { key: 'N', says: 'note the reading', does: () => reading.value?.focus() },
+  ...[1, 2, 3, 4].map((n) => ({
+    key: String(n),
+    says: `found: choice ${n}`,
+    does: () => find(n - 1),
+  })),
 ])
+
+function find(n: number): void {
+  const choice = step.value.choices[n]
+  if (!choice) return
+  props.tick(at.value).choice = choice.text
+  emit('changed')
+}
+const found = computed(() => step.value.choices.find((c) => c.text === props.tick(at.value).choice))
 
 function on(): void {
   props.tick(at.value).done = true
@@ -59,6 +72,28 @@ function back(): void {
         >
           ▲ {{ step.caution }}
         </p>
+        <p v-if="step.look" class="mt-4 text-xl text-slate sm:text-2xl">{{ step.look }}</p>
+        <div v-if="step.choices.length" class="mt-6 flex flex-wrap gap-3">
+          <button
+            v-for="(c, i) in step.choices"
+            :key="c.text"
+            type="button"
+            class="plain px-4 py-3 text-xl"
+            :class="
+              tick(at).choice === c.text
+                ? c.good
+                  ? 'border-2 border-moss! font-bold text-moss'
+                  : 'border-2 border-brick! font-bold text-brick'
+                : ''
+            "
+            :aria-pressed="tick(at).choice === c.text"
+            @click="find(i)"
+          >
+            {{ tick(at).choice === c.text ? (c.good ? '✓ ' : '✕ ') : '' }}{{ c.text }}
+            <span class="key hidden sm:inline">{{ i + 1 }}</span>
+          </button>
+        </div>
+        <p v-if="found?.then" class="mt-4 text-xl text-brick" role="status">▲ {{ found.then }}</p>
         <label v-if="step.reading" class="mt-8 block text-xl">
           {{ step.reading }}
           <input

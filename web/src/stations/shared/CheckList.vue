@@ -1,16 +1,25 @@
 <script setup lang="ts">
-import type { Schemas } from '../../api/client'
+import type { Picture, Schemas } from '../../api/client'
 
-/** A list of steps with a tick, a place for the reading, and a caution only where one applies. */
+/** A list of steps with a tick, what may be found, a place for the reading, and a caution only where one applies. */
 defineProps<{
   steps: Schemas['Step'][]
   tick: (index: number) => Schemas['Tick']
+  points?: Schemas['Point'][]
+  pictures?: (index: number) => Picture[]
 }>()
+defineEmits<{ picture: [index: number] }>()
+
+function band(step: Schemas['Step']): string {
+  return step.band.unit
+    ? `${step.reading}, ${step.band.low} to ${step.band.high > 1e9 ? '∞' : step.band.high} ${step.band.unit}`
+    : step.reading
+}
 </script>
 
 <template>
   <ol class="divide-y divide-rule">
-    <li v-for="(step, i) in steps" :key="i" class="flex gap-3 py-2">
+    <li v-for="(step, i) in steps" :key="i" class="flex flex-wrap gap-x-3 gap-y-1 py-2">
       <input
         :id="`step-${i}`"
         type="checkbox"
@@ -18,18 +27,51 @@ defineProps<{
         :checked="tick(i).done"
         @change="tick(i).done = !tick(i).done"
       />
-      <div class="min-w-0 grow">
+      <div class="min-w-0 grow basis-60">
         <label :for="`step-${i}`">{{ step.text }}</label>
+        <span v-if="step.look" class="block text-sm text-slate">{{ step.look }}</span>
         <p v-if="step.caution" class="text-sm text-brick">▲ {{ step.caution }}</p>
+        <p v-if="points?.[i]?.state === 'bad'" class="text-sm font-bold text-brick">
+          ✕ {{ points[i].sentence }}
+        </p>
       </div>
-      <input
-        v-if="step.reading"
-        v-model="tick(i).reading"
-        class="field figure h-9 w-44! shrink-0 text-sm"
-        :placeholder="step.reading"
-        :aria-label="step.reading"
-        maxlength="200"
-      />
+      <div class="flex w-full items-start gap-2 sm:w-52">
+        <div class="min-w-0 grow space-y-1">
+          <select
+            v-if="step.choices.length"
+            v-model="tick(i).choice"
+            class="field h-9 py-0! text-sm"
+            :aria-label="`${step.text} What is found`"
+            @change="tick(i).done = true"
+          >
+            <option value="">what is found</option>
+            <option v-for="c in step.choices" :key="c.text" :value="c.text">{{ c.text }}</option>
+          </select>
+          <input
+            v-if="step.reading"
+            v-model="tick(i).reading"
+            class="field figure h-9 text-sm"
+            :placeholder="band(step)"
+            :aria-label="step.reading"
+            maxlength="200"
+          />
+        </div>
+        <button
+          v-if="pictures"
+          type="button"
+          class="flex h-9 w-9 shrink-0 items-center justify-center overflow-hidden rounded border border-rule text-slate hover:border-slate"
+          :aria-label="`Pictures of point ${i + 1}: ${pictures(i).length}`"
+          @click="$emit('picture', i)"
+        >
+          <img
+            v-if="pictures(i).length"
+            :src="`/api/pictures/${pictures(i)[0].id}?small=true`"
+            class="h-full w-full object-cover"
+            alt=""
+          />
+          <span v-else aria-hidden="true">＋</span>
+        </button>
+      </div>
     </li>
   </ol>
 </template>

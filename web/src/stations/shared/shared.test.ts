@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it } from 'vitest'
 import { defineComponent, h, type PropType, reactive } from 'vue'
 import type { Job, Schemas, Work } from '../../api/client'
 import { liveWork } from '../../api/live'
-import { answer, job, show, sum } from '../../test/page'
+import { answer, job, show, step, sum } from '../../test/page'
 import BenchCard from './BenchCard.vue'
 import ChainList from './ChainList.vue'
 import CheckList from './CheckList.vue'
@@ -17,13 +17,13 @@ afterEach(() => {
 })
 
 const steps: Schemas['Step'][] = [
-  { text: 'Unplug it.', caution: 'Charge stays.', reading: '' },
-  { text: 'Measure the rails.', caution: '', reading: '5 V and 12 V rails' },
-  { text: 'Listen.', caution: '', reading: '' },
+  step('Unplug it.', { caution: 'Charge stays.', reading: '' }),
+  step('Measure the rails.', { caution: '', reading: '5 V and 12 V rails' }),
+  step('Listen.', { caution: '', reading: '' }),
 ]
 
 function ticks() {
-  const all = reactive(steps.map((_, index) => ({ index, done: false, reading: '' })))
+  const all = reactive(steps.map((_, index) => ({ index, done: false, reading: '', choice: '' })))
   return { all, tick: (i: number) => all[i] }
 }
 
@@ -214,7 +214,7 @@ describe('what is written by hand', () => {
     await flushPromises()
     expect(use().problem()).toBe('Somebody else changed this job.')
     const theirs = job({ version: 9 })
-    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [] }
+    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [], symptoms: [] }
     await w.setProps({ job: theirs } as never)
     expect(use().record.notes).toBe('mine')
     expect(use().dirty.value).toBe(true)
@@ -225,7 +225,7 @@ describe('what is written by hand', () => {
     expect(use().tick(2).done).toBe(false)
     expect(use().dirty.value).toBe(false)
     const theirs = job({ version: 4 })
-    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [] }
+    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [], symptoms: [] }
     await w.setProps({ job: theirs } as never)
     expect(use().record.notes).toBe('theirs')
   })

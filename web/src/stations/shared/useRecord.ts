@@ -55,7 +55,7 @@ export function useRecord(job: () => Job, station: () => Station) {
     const known = record.ticks.find((x) => x.index === index)
     if (known) return known
     // A point that was never touched is no change of the person's.
-    quietly(() => record.ticks.push({ index, done: false, reading: '' }))
+    quietly(() => record.ticks.push({ index, done: false, reading: '', choice: '' }))
     return record.ticks[record.ticks.length - 1]
   }
 

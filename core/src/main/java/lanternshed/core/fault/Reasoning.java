@@ -23,7 +23,7 @@ public record Reasoning(
     Optional<Contradiction> contradiction,
     List<Advice> next,
     String nextNote,
-    Answer verdict) {
+    Conclusion verdict) {
 
   /**
    * One or two causes that together explain every failure and contradict no pass.
@@ -84,6 +84,6 @@ public record Reasoning(
    *
    * @param kind "open", "storage", "other", "pair" (one of two with a storage part), "both"
    */
-  public record Answer(
+  public record Conclusion(
       String kind, String sentence, List<String> evidence, List<String> parts, Sum sum) {}
 }

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.fault.Hypotheses.H;
-import lanternshed.core.fault.Reasoning.Answer;
+import lanternshed.core.fault.Reasoning.Conclusion;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
@@ -17,12 +17,12 @@ final class Verdicts {
 
   private Verdicts() {}
 
-  static Answer open(String sentence) {
-    return new Answer(
+  static Conclusion open(String sentence) {
+    return new Conclusion(
         "open", sentence, List.of(), List.of(), Sum.of("D-2", "Verdict").note("", sentence).done());
   }
 
-  static Answer of(Hypotheses all, List<H> minimal, double total) {
+  static Conclusion of(Hypotheses all, List<H> minimal, double total) {
     double[] mass = new double[4];
     for (H h : minimal) mass[kind(all, h)] += h.weight() / total;
     String[] kinds = {"storage", "other", "pair", "both"};
@@ -39,7 +39,7 @@ final class Verdicts {
                 "Storage parts are those whose place a card and its adapter take. The shares are those of"
                     + " the explanations that are left.");
     if (mass[top] < ENOUGH) {
-      return new Answer(
+      return new Conclusion(
           "open",
           "Not decided: "
               + Say.plural(minimal.size(), "explanation is", "explanations are")
@@ -72,7 +72,7 @@ final class Verdicts {
     if (minimal.size() > 1) {
       sentence += " It is the likeliest of " + Say.count(minimal.size()) + " that are left.";
     }
-    return new Answer(
+    return new Conclusion(
         kinds[top], sentence, evidence(all, first), List.copyOf(suspects), sum.done());
   }
 

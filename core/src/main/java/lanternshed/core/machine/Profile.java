@@ -46,7 +46,7 @@ public record Profile(
     List<Step> fit,
     List<Step> prove,
     String nameRule,
-    List<MachineStep> machineSteps) {
+    List<TypedStep> machineSteps) {
 
   /**
    * One firmware variant.
@@ -114,7 +114,7 @@ public record Profile(
   public record PartPlace(String name, String kind, String group) {}
 
   /** What is typed on the machine itself, and what its screen should answer. */
-  public record MachineStep(String does, String types, String answers) {}
+  public record TypedStep(String does, String types, String answers) {}
 
   /**
    * A step or point of a list.

@@ -298,7 +298,7 @@ public class FaultService {
   public void settle(long jobId) {
     JobEntity job = jobs.get(jobId);
     List<PartEntity> on = on(jobId);
-    Reasoning.Answer v = Reasoner.reason(world(job, on, done(jobId))).verdict();
+    Reasoning.Conclusion v = Reasoner.reason(world(job, on, done(jobId))).verdict();
     if (v.kind().equals("open"))
       throw new ShedException(v.sentence() + " Do the next test, or decide by hand and say why.");
     Map<String, String> names =
