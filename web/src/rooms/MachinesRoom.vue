@@ -169,7 +169,7 @@ useKeys([
           <p v-for="s in m.slots" :key="s.name" class="text-[15px]">
             {{ s.name }}
             <span v-if="s.thickness" class="figure">{{ s.thickness / 10 }} mm</span>
-            <span class="text-sm text-slate"> {{ s.note }}</span>
+            <span class="ml-1 text-sm text-slate">{{ s.note }}</span>
           </p>
           <p class="figure text-sm">
             {{ m.rails.map((r) => `${r.name} ± ${r.percent} %`).join(' · ') }}

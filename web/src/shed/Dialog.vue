@@ -10,14 +10,18 @@ defineEmits<{ close: [] }>()
     <div class="fixed inset-0 bg-black/45" aria-hidden="true" />
     <div class="fixed inset-0 overflow-y-auto p-4">
       <div class="flex min-h-full items-center justify-center">
-        <DialogPanel class="sheet w-full max-w-xl p-6">
-          <div class="mb-4 flex items-start justify-between">
-            <DialogTitle class="text-xl font-bold">{{ title }}</DialogTitle>
-            <button type="button" class="key" aria-label="Close" @click="$emit('close')">
-              Esc
-            </button>
-          </div>
+        <DialogPanel class="sheet relative w-full max-w-xl p-6">
+          <DialogTitle class="mb-4 pr-12 text-xl font-bold">{{ title }}</DialogTitle>
           <slot />
+          <!-- Last in order, so that the first field has the focus and not the way out. -->
+          <button
+            type="button"
+            class="key absolute top-6 right-6"
+            aria-label="Close"
+            @click="$emit('close')"
+          >
+            Esc
+          </button>
         </DialogPanel>
       </div>
     </div>

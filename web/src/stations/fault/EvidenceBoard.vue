@@ -48,6 +48,9 @@ const brackets = computed(() => {
       return { name: c.name, at: at.map((i) => ((i + 0.5) / n) * 100) }
     })
 })
+const oneOperation = computed(
+  () => new Set(props.board.trials.map((t) => t.text.operation)).size < 2,
+)
 const top = computed(
   () => new Set(props.board.reasoning.explanations[0]?.causes.flatMap((c) => c.parts) ?? []),
 )
@@ -107,12 +110,13 @@ const top = computed(
           </button>
         </div>
       </div>
-      <div class="w-16 shrink-0" />
+      <div class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
     </div>
     <div class="relative">
       <!-- columns: a hairline each, a lamp band under the first suspect -->
       <div
-        class="pointer-events-none absolute inset-y-0 right-16 left-[240px] flex"
+        class="pointer-events-none absolute inset-y-0 left-[240px] flex"
+        :class="oneOperation ? 'right-6' : 'right-24'"
         aria-hidden="true"
       >
         <div
@@ -149,7 +153,7 @@ const top = computed(
             :class="MARKS[t.text.outcome].tone"
           >
             {{ MARKS[t.text.outcome].mark }}
-            <strong>{{ MARKS[t.text.outcome].word }}</strong>
+            <strong class="mr-1">{{ MARKS[t.text.outcome].word }}</strong>
             <span class="text-slate"> {{ t.text.words }}</span>
           </span>
         </span>
@@ -172,9 +176,11 @@ const top = computed(
             >
           </span>
         </span>
-        <span class="w-16 shrink-0 truncate pl-2 text-[13px] text-slate">{{
-          t.text.operation
-        }}</span>
+        <span
+          class="shrink-0 pl-2 text-[13px] leading-tight text-slate"
+          :class="oneOperation ? 'w-6' : 'w-24'"
+          >{{ oneOperation ? '' : t.text.operation }}</span
+        >
       </button>
     </div>
     <div class="flex items-start pt-1">
@@ -189,12 +195,12 @@ const top = computed(
           >{{ foot(p).text }}</span
         >
       </span>
-      <span class="w-16 shrink-0" />
+      <span class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
     </div>
-    <div v-for="b in brackets" :key="b.name" class="flex items-center">
-      <span class="w-[240px] shrink-0 truncate pr-2 text-[14px] text-lamp"
-        >do not work together</span
-      >
+    <div v-for="(b, i) in brackets" :key="b.name" class="flex items-center">
+      <span class="w-[240px] shrink-0 truncate pr-2 text-[14px] text-lamp">{{
+        i === 0 ? 'do not work together' : 'or these do not'
+      }}</span>
       <span class="relative h-4 grow" :title="b.name">
         <span
           v-for="x in b.at"
@@ -207,7 +213,7 @@ const top = computed(
           :style="{ left: `${Math.min(...b.at)}%`, right: `${100 - Math.max(...b.at)}%` }"
         />
       </span>
-      <span class="w-16 shrink-0" />
+      <span class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
     </div>
   </div>
 </template>

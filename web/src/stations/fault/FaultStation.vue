@@ -39,6 +39,7 @@ const logging = ref(false)
 const byHand = ref(false)
 const undo = ref<{ text: string; back: () => Promise<Board> } | null>(null)
 const idea = ref({ text: '', reason: '' })
+const operations = computed(() => [...new Set(b.value?.trials.map((t) => t.text.operation))])
 const decided = computed(() => b.value && b.value.reasoning.verdict.kind !== 'open')
 const settled = computed(() => ['MOSS', 'DASH'].includes(props.station.state))
 
@@ -145,21 +146,22 @@ useKeys([
   <p v-else-if="!b" class="sheet p-5 text-slate">Laying out the board …</p>
   <div v-else class="grid items-start gap-3 lg:grid-cols-[1fr_346px]">
     <section class="sheet min-w-0 p-4">
-      <div class="flex flex-wrap items-center gap-2">
-        <h2 class="head">Evidence board</h2>
-        <span class="figure text-sm text-slate"
-          >{{ b.trials.length }} tests, {{ b.parts.length }} parts</span
+      <div class="flex flex-wrap items-center gap-2 sm:flex-nowrap">
+        <h2 class="head shrink-0">Evidence board</h2>
+        <span class="figure min-w-0 shrink truncate text-sm text-slate"
+          >{{ operations.length === 1 ? `${operations[0]} · ` : '' }}{{ b.trials.length }}
+          {{ b.trials.length === 1 ? 'test' : 'tests' }}, {{ b.parts.length }} parts</span
         >
         <span class="grow" />
-        <button type="button" class="plain" @click="testing = {}">
-          Enter a test <span class="key">N</span>
+        <button type="button" class="plain shrink-0" @click="testing = {}">
+          Test <span class="key">N</span>
         </button>
-        <button type="button" class="plain" @click="parting = {}">
-          Add a part <span class="key">P</span>
+        <button type="button" class="plain shrink-0" @click="parting = {}">
+          Part <span class="key">P</span>
         </button>
-        <button type="button" class="plain" @click="logging = true">Start-up log</button>
-        <button type="button" class="plain" :aria-pressed="table" @click="table = !table">
-          {{ table ? 'as a board' : 'as a table' }} <span class="key">T</span>
+        <button type="button" class="plain shrink-0" @click="logging = true">Start-up log</button>
+        <button type="button" class="plain shrink-0" :aria-pressed="table" @click="table = !table">
+          {{ table ? 'Board' : 'Table' }} <span class="key">T</span>
         </button>
       </div>
       <p v-if="undo" class="mt-2" role="status">
@@ -220,9 +222,6 @@ useKeys([
             :text="settled ? station.sentence || 'Not asked.' : b.reasoning.verdict.sentence"
           />
         </p>
-        <p v-for="e in b.reasoning.verdict.evidence" :key="e" class="mt-1 text-sm text-slate">
-          {{ e }}
-        </p>
         <button
           v-if="!settled"
           type="button"
@@ -243,6 +242,7 @@ useKeys([
           ✕ {{ sentence(settle.error.value) }}
         </p>
       </section>
+      <NextTest v-if="!decided && !settled" :reasoning="b.reasoning" :first="true" @take="doTest" />
       <section class="sheet p-4">
         <h2 class="head">What still explains it</h2>
         <p v-if="b.reasoning.contradiction" class="mt-1 font-bold text-brick" role="alert">
@@ -286,7 +286,12 @@ useKeys([
           less likely ones
         </p>
       </section>
-      <NextTest :reasoning="b.reasoning" :first="!decided && !settled" @take="doTest" />
+      <NextTest
+        v-if="decided || settled"
+        :reasoning="b.reasoning"
+        :first="!decided && !settled"
+        @take="doTest"
+      />
       <button
         type="button"
         class="text-[15px] text-river underline"

@@ -40,7 +40,7 @@ function add(e: Event): void {
         :aria-label="`Add a ${sense}`"
         @change="add"
       >
-        <option value="">+ {{ sense }}</option>
+        <option value="">+ {{ sense === 'behaviour' ? 'habit' : sense }}</option>
         <option
           v-for="s in of(sense)"
           :key="s.key"

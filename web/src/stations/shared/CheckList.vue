@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CameraIcon } from '@heroicons/vue/24/outline'
 import type { Picture, Schemas } from '../../api/client'
 
 /** A list of steps with a tick, what may be found, a place for the reading, and a caution only where one applies. */
@@ -69,7 +70,7 @@ function band(step: Schemas['Step']): string {
             class="h-full w-full object-cover"
             alt=""
           />
-          <span v-else aria-hidden="true">＋</span>
+          <CameraIcon v-else class="h-5 w-5" aria-hidden="true" />
         </button>
       </div>
     </li>

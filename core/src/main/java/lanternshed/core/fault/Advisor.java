@@ -257,6 +257,7 @@ final class Advisor {
     }
     if (!base.outcome().fails() || Long.bitCount(parts) < 2) return;
     PartKind kind = PartKinds.get(p.kind());
+    if (!kind.spare()) return;
     add(
         out,
         done,

@@ -9,6 +9,7 @@ import java.util.Map;
  * @param prior how often this kind is the fault on machines of this age, of 1000; an estimate that
  *     the screen shows and that {@link Suspicion} moves
  * @param storage whether a card and adapter take this part's place
+ * @param spare whether a known good one can be tried in its place
  * @param borrow what it takes to try a known good one
  * @param alone how it is tested by itself; its text is empty where it cannot be
  * @param quarrels kinds with which it may disagree though both are good, and how often, of 1000
@@ -18,6 +19,7 @@ public record PartKind(
     String name,
     int prior,
     boolean storage,
+    boolean spare,
     Cost borrow,
     Alone alone,
     Map<String, Integer> quarrels) {

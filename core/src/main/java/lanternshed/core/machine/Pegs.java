@@ -59,8 +59,9 @@ public record Pegs(
     return new Pegs(List.copyOf(pegs), binding, reach, g, row);
   }
 
-  /** The limits of a family for which nothing is planned here yet, sorted, with the card. */
+  /** What limits a family as it usually is, sorted, with the card. */
   public static List<Peg> facts(Profile profile, Card card) {
+    if (profile.planned()) return Setup.of(profile, "", "").pegs(card).pegs();
     List<Peg> out = new ArrayList<>(profile.limits().stream().map(Pegs::own).toList());
     out.add(cardPeg(card));
     out.sort(Comparator.comparingLong(Peg::sectors));

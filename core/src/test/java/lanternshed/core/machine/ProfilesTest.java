@@ -48,7 +48,9 @@ class ProfilesTest {
   @MethodSource("all")
   void limitsAreSortedPegsWithTheCardAmongThem(Profile p) {
     List<Peg> pegs = Pegs.facts(p, new Card("c", 0, 1_000_000));
-    assertThat(pegs).hasSize(p.limits().size() + 1).allMatch(x -> !x.because().lines().isEmpty());
+    assertThat(pegs)
+        .hasSizeGreaterThan(p.limits().size())
+        .allMatch(x -> !x.because().lines().isEmpty());
     assertThat(pegs).isSortedAccordingTo((a, b) -> Long.compare(a.sectors(), b.sectors()));
   }
 

@@ -1,0 +1,59 @@
+package lanternshed.journey;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Path;
+import lanternshed.server.TestShed;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+
+/** A shed with the demonstration, a browser, and the words of a person's way through it. */
+abstract class Journey {
+  private static final Path SHOTS = Path.of("../docs/screenshots");
+  static TestShed shed;
+  static Browser browser;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(true, 5);
+    browser = new Browser();
+  }
+
+  @AfterAll
+  static void stop() {
+    browser.close();
+    shed.close();
+  }
+
+  static Page open(int width, int height) {
+    Page p = browser.page("http://127.0.0.1:" + shed.port(), width, height);
+    p.navigate("/jobs");
+    return p;
+  }
+
+  /** Taken only when asked for, so that a test run leaves the documentation as it is. */
+  static void shot(Page p, String name) {
+    if (!Boolean.getBoolean("shots")) return;
+    p.mouse().move(640, 790);
+    p.waitForTimeout(250);
+    p.screenshot(new Page.ScreenshotOptions().setPath(SHOTS.resolve(name + ".png")));
+  }
+
+  static Locator button(Page p, String name) {
+    return p.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+  }
+
+  static Locator link(Page p, String name) {
+    return p.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name).setExact(true));
+  }
+
+  static Locator text(Page p, String words) {
+    return p.getByText(words).first();
+  }
+
+  static LocatorAssertions.IsVisibleOptions within(int seconds) {
+    return new LocatorAssertions.IsVisibleOptions().setTimeout(seconds * 1000.0);
+  }
+}

@@ -1,0 +1,177 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import type { Board, Schemas } from '../../api/client'
+import { answer, job, show, station, sum } from '../../test/page'
+import EvidenceBoard from './EvidenceBoard.vue'
+import FaultStation from './FaultStation.vue'
+import StartLogDialog from './StartLogDialog.vue'
+
+afterEach(() => (document.body.innerHTML = ''))
+
+function part(id: number, name: string, state = 'left', clearedBy: number[] = []) {
+  const text = {
+    name,
+    kind: 'drive',
+    group: '',
+    fitted: true,
+    minutes: 5,
+    money: 0,
+    risk: 0,
+    suspicion: 'USUAL' as const,
+  }
+  const because = `${name} because.`
+  return { id, version: 0, text, state: { id: String(id), state, clearedBy, because } }
+}
+
+function trial(number: number, parts: number[], outcome: 'WORKS' | 'FAILS' | 'PARTLY') {
+  const text = { title: `try ${number}`, parts, operation: 'lists', outcome, words: 'so' }
+  return { id: number, version: 0, number, text, author: 'a', at: '2026-11-25T00:00:00Z' }
+}
+
+const advice: Schemas['Advice'] = {
+  title: 'Test 1 again, a known good drive in place of drive',
+  parts: ['1'],
+  operation: 'lists',
+  cost: { minutes: 15, money: 0, risk: 1 },
+  control: true,
+  bits: 900,
+  works: { share: 400, leaves: ['drive (0.90)'], then: '' },
+  fails: { share: 600, leaves: ['board (0.80)'], then: 'measure it' },
+  sum,
+}
+
+function board(change: Partial<Schemas['Reasoning']> = {}): Board {
+  const reasoning: Schemas['Reasoning'] = {
+    explanations: [
+      {
+        name: 'board × drive',
+        causes: [{ name: 'board × drive', parts: ['1', '2'], group: '' }],
+        share: 830,
+        explains: [1],
+        agrees: [2],
+        sum,
+      },
+    ],
+    others: 3,
+    othersShare: 10,
+    parts: [],
+    contradiction: undefined as never,
+    next: [advice],
+    nextNote: '',
+    verdict: { kind: 'open', sentence: 'Not decided.', evidence: [], parts: [], sum },
+    ...change,
+  }
+  return {
+    parts: [part(1, 'board'), part(2, 'drive', 'pair', [2]), part(3, 'supply', 'aside')],
+    trials: [trial(1, [1, 2], 'FAILS'), trial(2, [2], 'WORKS')],
+    ideas: [],
+    operations: ['lists', 'copies'],
+    kinds: [],
+    reasoning,
+  }
+}
+
+describe('the evidence board', () => {
+  it('shows outcome by mark and word, who is left and who was shown to work', () => {
+    const w = show(EvidenceBoard, { props: { board: board(), asTable: false } })
+    expect(w.text()).toContain('✕')
+    expect(w.find('[aria-label="Test 1, try 1: fails"]').exists()).toBe(true)
+    expect(w.text()).toContain('left')
+    expect(w.text()).toContain('do not work together')
+  })
+
+  it('has a twin for readers with the same words', () => {
+    const w = show(EvidenceBoard, { props: { board: board(), asTable: true } })
+    expect(w.findAll('tbody tr')).toHaveLength(5)
+    expect(w.text()).toContain('board, drive')
+    expect(w.text()).toContain('supply because.')
+  })
+
+  it('stays one row a test with twenty parts and sixty tests', () => {
+    const b = board()
+    b.parts = Array.from({ length: 20 }, (_, i) => part(i + 1, `part number ${i + 1}`))
+    b.trials = Array.from({ length: 60 }, (_, i) => trial(i + 1, [1, (i % 20) + 1], 'FAILS'))
+    const w = show(EvidenceBoard, { props: { board: b, asTable: false } })
+    expect(w.findAll('button[aria-label^="Test "]')).toHaveLength(60)
+  })
+})
+
+describe('the fault station', () => {
+  it('offers the next test as the one thing to do and enters it with its parts', async () => {
+    const asked = answer({
+      'GET /api/jobs/7/fault': board(),
+      'POST /api/jobs/7/fault/tests': board(),
+    })
+    const w = show(FaultStation, { props: { job: job(), station: station(2, 'LIT') } })
+    await flushPromises()
+    expect(w.findAll('.next')).toHaveLength(1)
+    expect(w.text()).toContain('board (0.80)')
+    expect(w.text()).toContain('and 3 less likely ones')
+    await w.find('.next').trigger('click')
+    await flushPromises()
+    const dialog = document.querySelector('[role=dialog] form')!
+    expect(dialog.querySelector('input')!.value).toBe(advice.title)
+    dialog.dispatchEvent(new Event('submit'))
+    await flushPromises()
+    const sent = asked.find((a) => a.what.startsWith('POST'))!.body as Schemas['NewTrial']
+    expect(sent.text).toMatchObject({ parts: [1], operation: 'lists', outcome: 'WORKS' })
+  })
+
+  it('makes the verdict the next thing once the board has decided', async () => {
+    const verdict = {
+      kind: 'pair',
+      sentence: 'Storage is one of two.',
+      evidence: [],
+      parts: ['1'],
+      sum,
+    }
+    const asked = answer({
+      'GET /api/jobs/7/fault': board({ verdict }),
+      'POST /api/jobs/7/fault/verdict': board({ verdict }),
+    })
+    const w = show(FaultStation, { props: { job: job(), station: station(2, 'LIT') } })
+    await flushPromises()
+    expect(w.findAll('.next').map((x) => x.text())).toEqual(['Settle this verdict'])
+    await w.find('.next').trigger('click')
+    await flushPromises()
+    expect(asked.some((a) => a.what === 'POST /api/jobs/7/fault/verdict')).toBe(true)
+  })
+
+  it('says which tests contradict each other', async () => {
+    const contradiction = { trials: [1, 2], sentence: 'Tests 1, 2 contradict each other.' }
+    answer({
+      'GET /api/jobs/7/fault': board({
+        contradiction,
+        explanations: [],
+        next: [],
+        nextNote: 'Settle it.',
+      }),
+    })
+    const w = show(FaultStation, { props: { job: job(), station: station(2, 'LIT') } })
+    await flushPromises()
+    expect(w.find('[role=alert]').text()).toContain('Tests 1, 2 contradict')
+    expect(w.text()).toContain('Settle it.')
+  })
+})
+
+describe('a start-up log', () => {
+  it('names the first cause above its lines', async () => {
+    answer({
+      'POST /api/start-logs': {
+        format: 'f',
+        cause: 'No card is found.',
+        causeLine: 2,
+        lines: [{ number: 1, text: 'card: none', level: 'cause', says: 'No card is found.' }],
+      },
+    })
+    show(StartLogDialog)
+    await flushPromises()
+    const area = document.querySelector('textarea')!
+    area.value = 'card: none'
+    area.dispatchEvent(new Event('input'))
+    await flushPromises()
+    document.querySelector<HTMLButtonElement>('.next')!.click()
+    await flushPromises()
+    expect(document.querySelector('[role=status]')!.textContent).toContain('✕ No card is found.')
+  })
+})
