@@ -52,6 +52,26 @@ public final class Samples {
     return m;
   }
 
+  /** A drive whose one volume is full of files of a hundred kilobytes, all zero but their heads. */
+  public static MemoryMedium full(Geometry g) {
+    MemoryMedium m = new MemoryMedium(g.total());
+    long start = g.sectors();
+    long length = g.total() - start;
+    FatLayout l = layout(g, start, length, FatKind.FAT16, 0, "FULL");
+    FatBuilder b = new FatBuilder(l);
+    long files = (long) l.clusters() * l.clusterBytes() / 106_000;
+    for (int i = 0; i < files; i++) {
+      if (i % 200 == 0) b.folder("D" + i / 200, 0, STAMP);
+      byte[] c =
+          padded(("file " + i).getBytes(java.nio.charset.StandardCharsets.US_ASCII), 100_000);
+      file(b, "D" + i / 200 + "/F" + i + ".DAT", 0x20, c);
+    }
+    b.write(new SliceMedium(m, start, length), new byte[0], STAMP, (p, n) -> {});
+    MbrWriter.write(
+        m, g, BootCode.table(), 1, List.of(new MbrWriter.Slot(start, length, 6, true, false, 0)));
+    return m;
+  }
+
   public static FatLayout layout(
       Geometry g, long start, long length, FatKind kind, int cluster, String label) {
     return FatFormat.layout(

@@ -107,7 +107,7 @@ class FaultJourney extends Journey {
     assertThat(p.getByLabel("Where it lies now")).hasCount(2);
     button(p, "Keep the map").click();
     assertThat(text(p, "fasteners 2")).isVisible();
-    p.keyboard().press("Escape");
+    button(p, "Close").click();
   }
 
   private void board(Page p) throws Exception {
@@ -173,7 +173,9 @@ class FaultJourney extends Journey {
     button(p, "Clone").click();
     assertThat(text(p, "Sections of the profile").or(button(p, "Keep the profile"))).isVisible();
     p.getByLabel("Sections of the profile").getByText("Inspection before power").click();
-    p.locator("details summary").nth(1).click();
+    p.locator("summary")
+        .filter(new Locator.FilterOptions().setHasText("Find the clock battery"))
+        .click();
     shot(p, "profile-editor");
     p.getByLabel("Sections of the profile")
         .getByText("Name", new Locator.GetByTextOptions().setExact(true))

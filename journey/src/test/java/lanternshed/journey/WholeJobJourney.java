@@ -33,8 +33,8 @@ class WholeJobJourney extends Journey {
       found.nth(i).selectOption(new SelectOption().setIndex(1));
     }
     for (int i = 0; i < 8; i++) p.locator("#step-" + i).check();
-    p.getByLabel("5 V rail").fill("5.04 V");
-    p.getByLabel("12 V rail").fill("12.1 V");
+    p.getByLabel("5 V rail", new Page.GetByLabelOptions().setExact(true)).fill("5.04 V");
+    p.getByLabel("12 V rail", new Page.GetByLabelOptions().setExact(true)).fill("12.1 V");
     p.getByLabel("Add a sound").selectOption("clicks");
     assertThat(text(p, "do not power-cycle it to try again")).isVisible();
     p.getByLabel("Symptoms and notes").fill("Clicks four times, then spins up again.");

@@ -77,7 +77,12 @@ final class Bench implements Callable<Integer> {
         () -> {
           try (FileMedium m = FileMedium.open(source)) {
             // As cp does, the image is left in the page cache; the map survives a killed process.
-            Rescue.run(m, image, map, new Rescue.Settings(0, false), Progress.NONE);
+            Rescue.run(
+                m,
+                image,
+                map,
+                Rescue.Settings.of(new Rescue.Wish(0, false, false), false),
+                Progress.NONE);
           }
         };
     Timed theirs =
@@ -199,7 +204,7 @@ final class Bench implements Callable<Integer> {
             m,
             image,
             map,
-            new Rescue.Settings(0, false),
+            Rescue.Settings.of(new Rescue.Wish(0, false, false), false),
             (phase, done, total) -> {
               Runtime r = Runtime.getRuntime();
               most[0] = Math.max(most[0], r.totalMemory() - r.freeMemory());

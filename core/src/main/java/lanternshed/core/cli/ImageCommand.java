@@ -7,6 +7,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -398,11 +399,20 @@ final class ImageCommand implements Runnable {
       @Parameters(paramLabel = "SOURCE") Path from,
       @Parameters(paramLabel = "IMAGE") Path to,
       @Option(names = "--retries", defaultValue = "2") int retries,
+      @Option(names = "--files-first", description = "table, FATs, folders, used clusters first")
+          boolean filesFirst,
+      @Option(names = "--skip-free", description = "with --files-first: never read free space")
+          boolean skipFree,
       @Option(names = "--json") boolean json) {
+    Rescue.Settings settings =
+        new Rescue.Settings(
+            () -> new Rescue.Wish(retries, filesFirst, skipFree),
+            true,
+            System::nanoTime,
+            Duration.ofSeconds(60));
     try (FileMedium source = FileMedium.open(from)) {
       Path map = to.resolveSibling(to.getFileName() + ".map");
-      Rescue.Report r =
-          Rescue.run(source, to, map, new Rescue.Settings(retries, true), Progress.NONE);
+      Rescue.Report r = Rescue.run(source, to, map, settings, Progress.NONE);
       if (json) {
         Output.json(
             Output.of(spec),

@@ -15,13 +15,16 @@ public record Damage(List<Zone> zones) {
     /** Comes back after some tries. */
     LATE,
     /** Comes back at a hundredth of the speed. */
-    SLOW
+    SLOW,
+    /** The drive hangs on it and answers nothing more until it is let go. */
+    STALL
   }
 
   /**
    * @param start first sector
    * @param length sectors
-   * @param tries how many reads of a {@code LATE} sector fail before one comes back; else 0
+   * @param tries how many reads of a {@code LATE} sector fail, or of a {@code STALL} zone hang,
+   *     before one comes back; else 0
    */
   public record Zone(long start, long length, Kind kind, int tries) {
     boolean overlaps(long lba, long count) {

@@ -40,6 +40,9 @@ public final class FailingDrive extends Wrapper {
       long to = Math.min(end, z.start() + z.length());
       switch (z.kind()) {
         case SLOW -> nanos += (to - from) * SLOW_SECTOR;
+        case STALL -> {
+          if (tried.merge(z.start(), 1, Integer::sum) <= z.tries()) hang(from);
+        }
         case DEAD -> bad = first(bad, from);
         case LATE -> {
           for (long s = from; s < to; s++) {
@@ -59,6 +62,16 @@ public final class FailingDrive extends Wrapper {
     }
     pace.spend(nanos + count * PER_SECTOR);
     base.read(lba, count, into, at);
+  }
+
+  /** Answers nothing until somebody lets go; what was asked does not come. */
+  private void hang(long sector) {
+    try {
+      Thread.sleep(Long.MAX_VALUE);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+    throw new UnreadableException(name(), sector);
   }
 
   @Override

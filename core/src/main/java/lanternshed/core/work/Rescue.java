@@ -3,8 +3,12 @@ package lanternshed.core.work;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.LongSupplier;
+import java.util.function.Supplier;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -31,15 +35,40 @@ public final class Rescue {
   private static final int MAP_EVERY_ERRORS = 8;
   private static final byte[] ZEROS = new byte[BLOCK * SECTOR];
 
+  /** With a clock, a block is as large as the medium gives in this time. */
+  private static final long BLOCK_NANOS = 32_000_000;
+
+  /**
+   * A block that takes so many times longer than usual, and so long, is a slow zone: on past it.
+   */
+  private static final int SLOW_TIMES = 4;
+
+  private static final long SLOW_NANOS = 100_000_000;
+  private static final long SLOW_SKIP = 1024;
+
+  /**
+   * What a person may change while a rescue runs.
+   *
+   * @param retries how often a failed sector is tried again after the passes
+   * @param filesFirst table, FATs, folders and used clusters before everything else (R-2)
+   * @param skipFree whether free space is left out for good; only with {@code filesFirst}
+   */
+  public record Wish(int retries, boolean filesFirst, boolean skipFree) {
+    public static final Wish USUAL = new Wish(2, false, false);
+  }
+
   /**
    * How a rescue is done.
    *
-   * @param retries how often a failed sector is tried again after the passes
+   * @param wish asked before each read, so that it may change
    * @param survivePowerLoss whether the image is forced to disk before it is called whole
+   * @param clock nanoseconds of the medium's own time; one that stands still where none is known
+   * @param stall a read that takes longer is given up and the run pauses; zero waits for ever
    */
-  public record Settings(int retries, boolean survivePowerLoss) {
-    public static Settings usual() {
-      return new Settings(2, true);
+  public record Settings(
+      Supplier<Wish> wish, boolean survivePowerLoss, LongSupplier clock, Duration stall) {
+    public static Settings of(Wish wish, boolean survivePowerLoss) {
+      return new Settings(() -> wish, survivePowerLoss, () -> 0, Duration.ZERO);
     }
   }
 
@@ -47,8 +76,10 @@ public final class Rescue {
    * What a rescue left.
    *
    * @param failed the runs of sectors that did not come back; the image has a marker there
+   * @param left sectors that were left out on purpose: free space
    */
-  public record Report(long sectors, long read, long late, List<Range> failed, Digests digests) {
+  public record Report(
+      long sectors, long read, long late, List<Range> failed, long left, Digests digests) {
     public long lost() {
       return failed.stream().mapToLong(Range::length).sum();
     }
@@ -64,6 +95,21 @@ public final class Rescue {
   private long sinceMap;
   private int errorsSinceMap;
   private Digests.Running running;
+  private final PatientReader reader;
+  private Wish wish;
+  private long usualNanos;
+
+  /** Runs that are wanted; empty for everything. */
+  private List<long[]> wanted = List.of();
+
+  /** The wish has changed: the passes are planned anew over what is left. */
+  private static final class Changed extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Changed() {
+      super(null, null, false, false);
+    }
+  }
 
   private Rescue(
       Medium source, Path imageFile, Path mapFile, Settings settings, Progress progress) {
@@ -71,6 +117,7 @@ public final class Rescue {
     this.mapFile = mapFile;
     this.settings = settings;
     this.progress = progress;
+    this.reader = new PatientReader(source, settings.stall());
     if (source.sectorSize() != SECTOR) {
       throw new ShedException(
           "The medium has sectors of " + source.sectorSize() + " B; 512 B can be rescued.");
@@ -112,17 +159,15 @@ public final class Rescue {
   public static Report run(
       Medium source, Path imageFile, Path mapFile, Settings settings, Progress progress) {
     Rescue r = new Rescue(source, imageFile, mapFile, settings, progress);
-    try (Medium image = r.image) {
+    try (Medium image = r.image;
+        PatientReader reader = r.reader) {
       return r.passes();
     }
   }
 
   private Report passes() {
     try {
-      forward();
-      backward();
-      singly();
-      for (int i = Math.max(1, map.round()); i <= settings.retries(); i++) retry(i);
+      while (!round()) wanted = List.of();
       mark();
     } finally {
       keepMap();
@@ -137,6 +182,7 @@ public final class Rescue {
         counts.get(State.READ),
         counts.get(State.LATE),
         map.ranges(State.FAILED),
+        counts.get(State.UNREAD),
         digests);
   }
 
@@ -146,22 +192,77 @@ public final class Rescue {
 
   // ---- passes -----------------------------------------------------------------------------------
 
-  /** Large blocks; after an error the next read is farther away, twice as far each time. */
-  private void forward() {
-    if (fresh) running = new Digests.Running();
+  /** All passes under the wish of the moment; false when it changed meanwhile. */
+  private boolean round() {
+    wish = settings.wish().get();
+    try {
+      if (wish.filesFirst()) {
+        dropRunning();
+        wanted = Wanted.used(new OnDemand());
+        if (!wanted.isEmpty()) forward("reading what is in use", 0);
+        if (!wish.skipFree()) wanted = List.of();
+      } else if (fresh && map.counts().get(State.UNREAD) == map.sectors()) {
+        running = new Digests.Running();
+      }
+      forward("reading forward", map.forwardTo());
+      backward(true);
+      backward(false);
+      singly();
+      for (int i = Math.max(1, map.round()); i <= wish.retries(); i++) retry(i);
+      return true;
+    } catch (Changed e) {
+      dropRunning();
+      return false;
+    }
+  }
+
+  /** What is unread and wanted. */
+  private List<Range> unread() {
+    List<Range> all = map.ranges(State.UNREAD);
+    if (wanted.isEmpty()) return all;
+    List<Range> out = new ArrayList<>();
+    int w = 0;
+    for (Range r : all) {
+      while (w < wanted.size() && wanted.get(w)[0] + wanted.get(w)[1] <= r.start()) w++;
+      for (int i = w; i < wanted.size() && wanted.get(i)[0] < r.end(); i++) {
+        long from = Math.max(r.start(), wanted.get(i)[0]);
+        long to = Math.min(r.end(), wanted.get(i)[0] + wanted.get(i)[1]);
+        if (from < to) out.add(new Range(from, to - from, State.UNREAD));
+      }
+    }
+    return out;
+  }
+
+  /**
+   * Blocks that take about the same time; after an error, or where it becomes slow, the next read
+   * is farther away, twice as far each time.
+   */
+  private void forward(String phase, long from) {
     byte[] own = new byte[BLOCK * SECTOR];
-    for (Range r : map.ranges(State.UNREAD)) {
-      long at = r.start();
+    for (Range r : unread()) {
+      if (r.end() <= from) continue;
+      long at = Math.max(from, r.start());
       long skip = FIRST_SKIP;
+      long slowSkip = SLOW_SKIP;
       while (at < r.end()) {
-        int n = (int) Math.min(BLOCK, r.end() - at);
+        int n = (int) Math.min(blockNow(), r.end() - at);
         byte[] block = running != null ? running.block() : own;
         try {
-          source.read(at, n, block, 0);
+          long nanos = read(at, n, block);
           put(at, n, block, State.READ);
           if (running != null) running.take(block, n * SECTOR);
           at += n;
           skip = FIRST_SKIP;
+          boolean slow = slow(nanos, n);
+          if (slow && at + slowSkip < r.end()) {
+            dropRunning();
+            at += slowSkip;
+            slowSkip = Math.min(slowSkip * 2, MOST_SKIP);
+          } else if (!slow) {
+            if (nanos > 0)
+              usualNanos = usualNanos == 0 ? nanos / n : (7 * usualNanos + nanos / n) / 8;
+            slowSkip = SLOW_SKIP;
+          }
         } catch (UnreadableException e) {
           dropRunning();
           long bad = inside(e.lba(), at, n);
@@ -170,24 +271,60 @@ public final class Rescue {
           at = bad + 1 + skip;
           skip = Math.min(skip * 2, MOST_SKIP);
         }
-        tell("reading forward");
+        if (wanted.isEmpty()) map.forwardTo(Math.min(at, map.sectors()));
+        tell(phase);
       }
     }
   }
 
-  /** What was skipped, from its far end, in small blocks. */
-  private void backward() {
+  private boolean slow(long nanos, int n) {
+    return usualNanos > 0 && nanos > SLOW_NANOS && nanos / n > SLOW_TIMES * usualNanos;
+  }
+
+  private long blockNow() {
+    if (usualNanos > 0) return Math.max(FIRST_SKIP, Math.min(BLOCK, BLOCK_NANOS / usualNanos));
+    // Nothing is known of its speed yet: small where there is a clock to learn it by.
+    return settings.clock().getAsLong() == 0 ? BLOCK : FIRST_SKIP;
+  }
+
+  /** Reads, keeps the time, and gives up on a read that does not return. */
+  private long read(long at, int n, byte[] block) {
+    long before = settings.clock().getAsLong();
+    try {
+      reader.read(at, n, block);
+    } catch (PatientReader.Stalled e) {
+      map.set(at, Math.min(n, FIRST_SKIP), State.FAILED);
+      dropRunning();
+      throw new StoppedException(
+          "The medium answered nothing at sector "
+              + at
+              + " and was let go; all that came is kept. Look whether it still turns, then go on: it"
+              + " continues past this place and comes back to it last.");
+    }
+    long nanos = settings.clock().getAsLong() - before;
+    if (nanos > 0) map.timed(at, nanos / n);
+    return nanos;
+  }
+
+  /**
+   * What was skipped, from its far end: blocks, and near an error sector by sector (trimming). What
+   * is slow has its turn when everything that is quick has come.
+   */
+  private void backward(boolean leaveSlow) {
     byte[] block = new byte[SMALL_BLOCK * SECTOR];
-    List<Range> todo = map.ranges(State.UNREAD);
+    List<Range> todo = unread();
     for (int i = todo.size() - 1; i >= 0; i--) {
       Range r = todo.get(i);
       long end = r.end();
+      // Past a skip of the first size lies the other edge of the bad place.
+      int most = r.length() <= FIRST_SKIP ? 1 : SMALL_BLOCK;
       while (end > r.start()) {
-        int n = (int) Math.min(SMALL_BLOCK, end - r.start());
+        int n = (int) Math.min(most, end - r.start());
         try {
-          source.read(end - n, n, block, 0);
+          long nanos = read(end - n, n, block);
           put(end - n, n, block, State.READ);
           end -= n;
+          if (leaveSlow && slow(nanos, n)) break;
         } catch (UnreadableException e) {
           failed(inside(e.lba(), end - n, n));
           // What is left of this range is next to the error: sector by sector reads it.
@@ -198,9 +335,10 @@ public final class Rescue {
     }
   }
 
+  /** What lies between two errors (scraping). */
   private void singly() {
     byte[] block = new byte[SECTOR];
-    for (Range r : map.ranges(State.UNREAD)) {
+    for (Range r : unread()) {
       for (long s = r.start(); s < r.end(); s++) {
         one(s, block, State.READ);
         tell("reading sector by sector");
@@ -215,7 +353,7 @@ public final class Rescue {
       for (long s = Math.max(r.start(), from); s < r.end(); s++) {
         one(s, block, State.LATE);
         map.retried(round, s + 1);
-        tell("retry " + round + " of " + settings.retries());
+        tell("retry " + round + " of " + wish.retries());
       }
     }
     map.retried(round + 1, 0);
@@ -223,7 +361,7 @@ public final class Rescue {
 
   private void one(long sector, byte[] block, State state) {
     try {
-      source.read(sector, 1, block, 0);
+      read(sector, 1, block);
       put(sector, 1, block, state);
     } catch (UnreadableException e) {
       failed(sector);
@@ -235,11 +373,61 @@ public final class Rescue {
     int n = (int) (bad - at);
     if (n == 0) return;
     try {
-      source.read(at, n, block, 0);
+      read(at, n, block);
       put(at, n, block, State.READ);
     } catch (UnreadableException e) {
       // They did not come a second time; they stay unread and have their turn sector by sector.
       failed(inside(e.lba(), at, n));
+    }
+  }
+
+  /**
+   * The image as far as it is read; what is asked of it and is unread is read now. Table, FATs and
+   * folders come this way, in the order in which they are needed to know the rest.
+   */
+  private final class OnDemand implements Medium {
+    @Override
+    public int sectorSize() {
+      return SECTOR;
+    }
+
+    @Override
+    public long sectors() {
+      return map.sectors();
+    }
+
+    @Override
+    public void read(long lba, int count, byte[] into, int at) {
+      bound(lba, count);
+      byte[] block = new byte[SMALL_BLOCK * SECTOR];
+      for (Range r : map.ranges(State.UNREAD, lba, count)) {
+        long s = r.start();
+        while (s < r.end()) {
+          int n = (int) Math.min(SMALL_BLOCK, r.end() - s);
+          try {
+            Rescue.this.read(s, n, block);
+            put(s, n, block, State.READ);
+            s += n;
+          } catch (UnreadableException e) {
+            long bad = inside(e.lba(), s, n);
+            beforeBad(s, bad, block);
+            failed(bad);
+            s = bad + 1;
+          }
+          tell("reading table, FATs and folders");
+        }
+      }
+      image.read(lba, count, into, at);
+    }
+
+    @Override
+    public void write(long lba, int count, byte[] from, int at) {
+      throw new ShedException("A rescue writes nothing to its source.");
+    }
+
+    @Override
+    public String name() {
+      return source.name();
     }
   }
 
@@ -267,6 +455,14 @@ public final class Rescue {
   }
 
   private void tell(String phase) {
+    if (!settings.wish().get().equals(wish)) {
+      Wish now = settings.wish().get();
+      // More or fewer retries need no new plan.
+      if (now.filesFirst() != wish.filesFirst() || now.skipFree() != wish.skipFree()) {
+        throw new Changed();
+      }
+      wish = now;
+    }
     if (sinceMap >= MAP_EVERY_SECTORS || errorsSinceMap >= MAP_EVERY_ERRORS) keepMap();
     var counts = map.counts();
     long done = map.sectors() - counts.get(State.UNREAD);

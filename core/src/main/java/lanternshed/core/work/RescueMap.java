@@ -36,7 +36,11 @@ public final class RescueMap {
     }
   }
 
+  /** The medium is divided into so many parts, each with its slowest read. */
+  public static final int PARTS = 512;
+
   private final long sectors;
+  private final long[] slowest = new long[PARTS];
   private final TreeMap<Long, Range> ranges = new TreeMap<>();
   private final long[] counts = new long[State.values().length];
 
@@ -44,6 +48,9 @@ public final class RescueMap {
   private int round;
 
   private long retriedTo;
+
+  /** Before this sector the forward pass has been; what is unread there is next to errors. */
+  private long forwardTo;
 
   public RescueMap(long sectors) {
     this.sectors = sectors;
@@ -68,12 +75,45 @@ public final class RescueMap {
     retriedTo = to;
   }
 
+  /** Keeps how long a read took, as nanoseconds a sector. */
+  synchronized void timed(long start, long nanosPerSector) {
+    int part = (int) (start * PARTS / Math.max(1, sectors));
+    slowest[part] = Math.max(slowest[part], nanosPerSector);
+  }
+
+  /** Nanoseconds a sector of the slowest read in each part; 0 where none was timed. */
+  public synchronized long[] slowest() {
+    return slowest.clone();
+  }
+
+  synchronized long forwardTo() {
+    return forwardTo;
+  }
+
+  synchronized void forwardTo(long sector) {
+    forwardTo = Math.max(forwardTo, sector);
+  }
+
   public synchronized List<Range> ranges() {
     return new ArrayList<>(ranges.values());
   }
 
   public synchronized List<Range> ranges(State state) {
     return ranges.values().stream().filter(r -> r.state() == state).toList();
+  }
+
+  /** The runs of that state within a piece, cut at its ends. */
+  synchronized List<Range> ranges(State state, long start, long length) {
+    long end = start + length;
+    List<Range> out = new ArrayList<>();
+    Map.Entry<Long, Range> first = ranges.floorEntry(start);
+    for (Range r : ranges.tailMap(first == null ? start : first.getKey(), true).values()) {
+      if (r.start() >= end) break;
+      long from = Math.max(start, r.start());
+      long to = Math.min(end, r.end());
+      if (r.state() == state && from < to) out.add(new Range(from, to - from, state));
+    }
+    return out;
   }
 
   /** Sectors by state. */
@@ -118,6 +158,11 @@ public final class RescueMap {
   public void save(Path file) {
     StringBuilder out = new StringBuilder(HEAD).append("\nsectors ").append(sectors).append('\n');
     out.append("retried ").append(round).append(' ').append(retriedTo).append('\n');
+    out.append("forward ").append(forwardTo).append('\n');
+    long[] times = slowest();
+    for (int i = 0; i < PARTS; i++) {
+      if (times[i] > 0) out.append("time ").append(i).append(' ').append(times[i]).append('\n');
+    }
     for (Range r : ranges()) {
       out.append(r.start()).append(' ').append(r.length()).append(' ');
       out.append(r.state().name().toLowerCase(Locale.ROOT)).append('\n');
@@ -159,6 +204,14 @@ public final class RescueMap {
       long expected = 0;
       for (n = 3; n < lines.size(); n++) {
         String[] f = lines.get(n).split(" ");
+        if (f[0].equals("forward")) {
+          map.forwardTo(Long.parseLong(f[1]));
+          continue;
+        }
+        if (f[0].equals("time")) {
+          map.slowest[Integer.parseInt(f[1])] = Long.parseLong(f[2]);
+          continue;
+        }
         long start = Long.parseLong(f[0]);
         long length = Long.parseLong(f[1]);
         if (start != expected || length <= 0 || f.length != 3) throw new IllegalArgumentException();

@@ -24,7 +24,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 class RescueTest {
   private static final Geometry G = new Geometry(100, 16, 63);
-  private static final Rescue.Settings FAST = new Rescue.Settings(2, false);
+  private static final Rescue.Settings FAST = Rescue.Settings.of(Rescue.Wish.USUAL, false);
   @TempDir private Path folder;
 
   private Path image() {

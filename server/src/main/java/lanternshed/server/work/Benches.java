@@ -80,7 +80,7 @@ public class Benches {
     Path map = shelf.halfMap(w.id());
     Rescue.Report r;
     try (Medium source = media.open(m)) {
-      r = Rescue.run(source, half, map, Rescue.Settings.usual(), progress);
+      r = Rescue.run(source, half, map, new Rescue.Settings(wishes.of(w), true, clock(m), STALL), progress);
     }
     List<long[]> holes = r.failed().stream().map(x -> new long[] {x.start(), x.length()}).toList();
     List<Holes.Hit> hits;
