@@ -15,6 +15,7 @@ export type Image = Schemas['ImageView']
 export type Finding = Schemas['Finding']
 export type Link = Schemas['Link']
 export type Range = Schemas['RangeView']
+export type Wish = Schemas['RescueWish']
 export type Machine = Schemas['Profile']
 
 export type Board = Schemas['Board']

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Upload } from 'tus-js-client'
 import { ref } from 'vue'
 import { api, ask, Problem, sentence, type Medium } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
@@ -12,26 +13,47 @@ const incoming = useQuery({
   queryKey: ['incoming'],
   queryFn: () => ask(api.GET('/api/media/incoming')),
 })
-let request: XMLHttpRequest | null = null
+const halted = ref('')
+let sending: Upload | null = null
 
+/** Sends piece by piece (tus); what was cut off goes on where it stopped, after a reload as well. */
 function send(file: File): Promise<Medium> {
-  // fetch tells nothing of how far an upload is; this does.
   return new Promise((done, fail) => {
-    const r = new XMLHttpRequest()
-    request = r
-    r.open('POST', `/api/media/upload?name=${encodeURIComponent(file.name)}`)
-    r.setRequestHeader('Content-Type', 'application/octet-stream')
-    r.upload.onprogress = (e) => (sent.value = Math.floor((e.loaded / e.total) * 100))
-    r.onload = () => {
-      const answer = JSON.parse(r.responseText || '{}')
-      if (r.status === 201) done(answer as Medium)
-      else fail(new Problem(answer.detail ?? `The shed answered ${r.status}.`))
-    }
-    r.onerror = () =>
-      fail(new Problem('The transfer was cut off; nothing of it was kept. Send it again.'))
-    r.onabort = () => fail(new Problem('You stopped the transfer; nothing of it was kept.'))
-    r.send(file)
+    halted.value = ''
+    const up = new Upload(file, {
+      endpoint: '/api/uploads',
+      chunkSize: 8 << 20,
+      retryDelays: [0, 1000, 3000, 5000, 10_000],
+      metadata: { filename: file.name },
+      removeFingerprintOnSuccess: true,
+      onProgress: (now, all) => (sent.value = Math.floor((now / all) * 100)),
+      onError: (e) =>
+        fail(
+          new Problem(
+            `The transfer was cut off: ${e.message.split(',')[0]}. What came is kept; choose the same file and it goes on.`,
+          ),
+        ),
+      onSuccess: () => {
+        const upload = new URL(up.url ?? '', location.href).pathname
+        ask(api.POST('/api/media/uploaded', { body: { upload } })).then(done, fail)
+      },
+    })
+    sending = up
+    up.findPreviousUploads().then((before) => {
+      if (before.length) up.resumeFromPreviousUpload(before[0])
+      up.start()
+    }, fail)
   })
+}
+
+function halt(): void {
+  void sending?.abort()
+  halted.value = `Halted at ${sent.value} %; what came is kept. Go on now, or choose the same file another day.`
+}
+
+function goOn(): void {
+  halted.value = ''
+  sending?.start()
 }
 
 const upload = useMutation({ mutationFn: send, onSuccess: finish })
@@ -54,13 +76,18 @@ function chosen(e: Event): void {
 
 <template>
   <Dialog title="Bring in an image" @close="emit('close')">
-    <p>A raw image of a whole drive, or one packed with gzip. Your own file stays as it is.</p>
+    <p>
+      The image of a whole drive: raw, .gz, .xz, a zip with one image, or a VHD of fixed size, up to
+      64 GiB. It is told by its content; your own file stays as it is.
+    </p>
     <template v-if="upload.isPending.value">
       <p class="figure mt-4 text-3xl font-bold" role="status">{{ sent }} %</p>
       <div class="mt-2 h-3 rounded border border-rule">
         <div class="h-full bg-lampfill" :style="{ width: `${sent}%` }" />
       </div>
-      <button type="button" class="plain mt-3" @click="request?.abort()">Stop</button>
+      <p v-if="halted" class="mt-2" role="status">{{ halted }}</p>
+      <button v-if="halted" type="button" class="next mt-3" @click="goOn">Go on</button>
+      <button v-else type="button" class="plain mt-3" @click="halt">Halt</button>
     </template>
     <label v-else class="mt-4 block">
       <span class="head">From this computer</span>

@@ -9,5 +9,8 @@ defineProps<{ image: number }>()
       >download the raw image</a
     >
     <a class="text-river underline" :href="`/api/images/${image}/download?form=gz`">packed, .gz</a>
+    <a class="text-river underline" :href="`/api/images/${image}/download?form=xz`">.xz</a>
+    <a class="text-river underline" :href="`/api/images/${image}/download?form=zip`">.zip</a>
+    <a class="text-river underline" :href="`/api/images/${image}/download?form=vhd`">fixed VHD</a>
   </p>
 </template>

@@ -1,9 +1,23 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
+import Contents from '../parts/Contents.vue'
 import { count } from '../shed/units'
 
+const open = ref(0)
+const comparing = ref({ a: 0, b: 0 })
+const against = useQuery({
+  queryKey: computed(() => ['against', comparing.value.a, comparing.value.b]),
+  queryFn: () =>
+    ask(
+      api.GET('/api/images/{id}/against/{other}', {
+        params: { path: { id: comparing.value.a, other: comparing.value.b } },
+      }),
+    ),
+  enabled: computed(() => comparing.value.a > 0 && comparing.value.b > 0),
+})
 const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 </script>
 
@@ -18,6 +32,43 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <p>An image comes here when a medium is rescued or a new one is built and proved.</p>
       <RouterLink class="next mt-4 inline-block" to="/jobs">To the jobs</RouterLink>
     </div>
+    <section v-if="(images.data.value?.length ?? 0) > 1" class="sheet mb-3 p-4">
+      <h2 class="head">Compare two images</h2>
+      <div class="mt-1 flex flex-wrap gap-3">
+        <select
+          v-for="side in ['a', 'b'] as const"
+          :key="side"
+          v-model="comparing[side]"
+          class="field w-auto! grow"
+          :aria-label="side === 'a' ? 'One image' : 'The other image'"
+        >
+          <option :value="0">{{ side === 'a' ? 'one image' : 'the other' }}</option>
+          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+            {{ i.name }}, {{ i.size }}
+          </option>
+        </select>
+      </div>
+      <p v-if="against.isFetching.value" class="mt-2 text-slate">Comparing chunk by chunk …</p>
+      <template v-else-if="against.data.value">
+        <p
+          class="mt-2 font-bold"
+          :class="against.data.value.identical ? 'text-moss' : 'text-ink'"
+          role="status"
+        >
+          {{ against.data.value.identical ? '✓' : '≠' }} {{ against.data.value.sentence }}
+        </p>
+        <ul class="figure mt-1 max-h-48 overflow-y-auto text-sm">
+          <li v-for="r in against.data.value.ranges" :key="r.start">
+            {{ count(r.start) }}, {{ count(r.length) }}
+            {{ r.length === 1 ? 'sector' : 'sectors' }}
+            <span class="text-slate">{{ r.place }}</span>
+          </li>
+        </ul>
+      </template>
+      <p v-if="against.isError.value" class="mt-2 text-brick" role="alert">
+        ✕ {{ sentence(against.error.value) }}
+      </p>
+    </section>
     <article v-for="i in images.data.value" :key="i.id" class="sheet mb-2 p-4">
       <div class="flex flex-wrap items-baseline justify-between gap-3">
         <strong>{{ i.name }}</strong>
@@ -30,7 +81,18 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
         }}</span>
       </p>
       <p class="figure mt-1 text-sm break-all">{{ i.sha256 }}</p>
-      <Downloads class="mt-1 text-[15px]" :image="i.id" />
+      <div class="mt-1 flex flex-wrap items-center justify-between gap-3">
+        <Downloads class="text-[15px]" :image="i.id" />
+        <button
+          type="button"
+          class="plain"
+          :aria-expanded="open === i.id"
+          @click="open = open === i.id ? 0 : i.id"
+        >
+          {{ open === i.id ? 'Close it' : 'Look inside' }}
+        </button>
+      </div>
+      <Contents v-if="open === i.id" class="mt-3" :image="i.id" :sectors="i.sectors" />
     </article>
   </section>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Why from '../because/Why.vue'
@@ -10,6 +10,16 @@ import { count } from '../shed/units'
 const bringing = ref(false)
 const adding = ref(false)
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const queries = useQueryClient()
+const devices = useQuery({
+  queryKey: ['devices'],
+  queryFn: () => ask(api.GET('/api/media/devices')),
+})
+const addDevice = useMutation({
+  mutationFn: (node: string) =>
+    ask(api.POST('/api/media/devices', { body: { node, name: `device ${node}` } })),
+  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
+})
 const groups = computed(() => {
   const all = media.data.value ?? []
   return [
@@ -17,6 +27,11 @@ const groups = computed(() => {
       title: 'Old drives',
       note: 'stand-ins; read, never written',
       list: all.filter((m) => m.kind === 'drive'),
+    },
+    {
+      title: 'Devices',
+      note: 'nodes of the allow-list; opened for reading only',
+      list: all.filter((m) => m.kind === 'device'),
     },
     {
       title: 'Images brought in',
@@ -28,7 +43,7 @@ const groups = computed(() => {
       note: 'stand-ins; true and false ones',
       list: all.filter((m) => m.kind === 'card'),
     },
-  ]
+  ].filter((g) => g.title !== 'Devices' || g.list.length || devices.data.value?.length)
 })
 </script>
 
@@ -48,8 +63,22 @@ const groups = computed(() => {
       <h2 class="px-4 pt-3 pb-1">
         <strong>{{ g.title }}</strong> <span class="text-sm text-slate">{{ g.note }}</span>
       </h2>
-      <p v-if="!g.list.length" class="px-4 pb-3 text-slate">None yet.</p>
-      <table v-else class="w-full">
+      <p v-if="g.title === 'Devices'" class="flex flex-wrap items-center gap-3 px-4 pb-3">
+        <button
+          v-for="node in devices.data.value?.filter((d) => !g.list.some((m) => m.serial === d))"
+          :key="node"
+          type="button"
+          class="plain"
+          @click="addDevice.mutate(node)"
+        >
+          Take <span class="figure">{{ node }}</span>
+        </button>
+        <span v-if="addDevice.isError.value" class="text-brick" role="alert"
+          >✕ {{ sentence(addDevice.error.value) }}</span
+        >
+      </p>
+      <p v-else-if="!g.list.length" class="px-4 pb-3 text-slate">None yet.</p>
+      <table v-if="g.list.length" class="w-full">
         <tbody>
           <tr v-for="m in g.list" :key="m.id" class="border-t border-rule">
             <td class="px-4 py-2">{{ m.name }}</td>

@@ -36,6 +36,8 @@ const props = withDefaults(
     binding?: Peg
     reach?: number
     ranges?: Range[]
+    /** Nanoseconds a sector of the slowest read in each part of the medium, from the top. */
+    slowest?: number[]
     marks?: Mark[]
     movable?: boolean
     geometry?: Geometry
@@ -47,6 +49,7 @@ const props = withDefaults(
     binding: undefined,
     reach: undefined,
     ranges: () => [],
+    slowest: () => [],
     marks: () => [],
     movable: false,
     geometry: undefined,
@@ -107,6 +110,24 @@ const marksShown = computed(() => {
 const water = computed(() =>
   props.reach !== undefined && props.reach < props.total ? y(props.reach) : undefined,
 )
+/** Read time as the distance from the line, logarithmic: twice as far is ten times slower. */
+const times = computed(() => {
+  const parts = props.slowest
+  const least = Math.min(...parts.filter((t) => t > 0))
+  return parts.flatMap((t, i) => {
+    if (t <= 0) return []
+    const top = y((i * props.total) / parts.length)
+    const far = Math.min(WIDE - 8, 4 + Math.log10(t / least) * 34)
+    return [
+      {
+        y: top,
+        h: Math.max(1, y(((i + 1) * props.total) / parts.length) - top),
+        far,
+        slow: t > 4 * least,
+      },
+    ]
+  })
+})
 const bands = computed(() => props.ranges.filter((r) => r.state !== 'READ'))
 
 let dragging = -1
@@ -202,6 +223,18 @@ function step(index: number, by: number): void {
             <title>{{ text(r.start) }}: {{ r.state.toLowerCase() }}, {{ r.length }} sectors</title>
           </rect>
         </template>
+        <rect
+          v-for="t in times"
+          :key="t.y"
+          :x="LEFT"
+          :y="t.y"
+          :width="t.far"
+          :height="t.h"
+          :fill="t.slow ? 'var(--lampfill)' : 'var(--river)'"
+          :opacity="t.slow ? 0.9 : 0.35"
+        >
+          <title>{{ t.slow ? 'slow' : 'usual' }} read time</title>
+        </rect>
         <rect
           v-if="water !== undefined"
           :x="LEFT"

@@ -1,15 +1,21 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { useIntervalFn } from '@vueuse/core'
-import { computed } from 'vue'
-import { api, ask, sentence, type Job, type Range, type Station } from '../../api/client'
+import { computed, ref, watch } from 'vue'
+import { api, ask, sentence, type Job, type Station, type Wish } from '../../api/client'
 import Sounding from '../../sounding/Sounding.vue'
 import { count } from '../../shed/units'
 import { useStart } from '../shared/useStart'
+import RescueWishes from './RescueWishes.vue'
 import WorkPanel from '../shared/WorkPanel.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const start = useStart(() => props.job, 'rescue')
+const wish = ref<Wish>({ retries: 2, filesFirst: false, skipFree: false })
+const start = useStart(
+  () => props.job,
+  'rescue',
+  () => wish.value,
+)
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const medium = computed(() => media.data.value?.find((m) => m.id === props.job.mediumId))
 const image = useQuery({
@@ -21,17 +27,44 @@ const image = useQuery({
 const busy = computed(() => props.job.workId > 0)
 const map = useQuery({
   queryKey: computed(() => ['map', props.job.id, props.job.workId, props.job.rescuedId]),
-  queryFn: (): Promise<Range[]> =>
+  queryFn: () =>
     busy.value
       ? ask(api.GET('/api/runs/{id}/map', { params: { path: { id: props.job.workId } } }))
       : ask(api.GET('/api/jobs/{id}/map', { params: { path: { id: props.job.id } } })),
   enabled: computed(() => busy.value || props.job.rescuedId > 0),
 })
+const hits = useQuery({
+  queryKey: computed(() => ['hits', props.job.workId]),
+  queryFn: () =>
+    ask(api.GET('/api/runs/{id}/hits', { params: { path: { id: props.job.workId } } })),
+  enabled: busy,
+})
 useIntervalFn(() => busy.value && void map.refetch(), 1000)
-const ranges = computed(() => map.data.value ?? [])
+useIntervalFn(() => busy.value && tally.value.failed > 0 && void hits.refetch(), 3000)
+const running = useQuery({
+  queryKey: computed(() => ['wish', props.job.workId]),
+  queryFn: () =>
+    ask(api.GET('/api/runs/{id}/wish', { params: { path: { id: props.job.workId } } })),
+  enabled: busy,
+})
+watch(
+  () => running.data.value,
+  (w) => w && (wish.value = { ...w }),
+)
+const change = useMutation({
+  mutationFn: () =>
+    ask(
+      api.PUT('/api/runs/{id}/wish', {
+        params: { path: { id: props.job.workId } },
+        body: wish.value,
+      }),
+    ),
+})
+const lost = computed(() => (busy.value ? hits.data.value : image.data.value?.hits) ?? [])
+const ranges = computed(() => map.data.value?.ranges ?? [])
 const total = computed(() => medium.value?.sectors ?? 0)
 const marks = computed(() =>
-  (busy.value ? [] : (image.data.value?.hits ?? [])).map((h) => ({
+  lost.value.map((h) => ({
     at: h.first,
     text: h.path || h.kind,
     note: `${count(h.sectors)} ${h.sectors === 1 ? 'sector' : 'sectors'} lost`,
@@ -53,11 +86,18 @@ const tally = computed(() => {
       :strata="[]"
       :ranges="ranges.length ? ranges : [{ start: 0, length: total, state: 'UNREAD' }]"
       :marks="marks"
+      :slowest="map.data.value?.slowest"
       straight
     />
     <div class="min-h-0 space-y-3 overflow-y-auto">
       <WorkPanel v-if="busy" :work-id="job.workId" title="Rescue" paused="Go on with the rescue" />
-      <section v-else-if="!job.rescuedId" class="sheet p-5">
+      <RescueWishes
+        v-if="busy || !job.rescuedId"
+        v-model="wish"
+        :running="busy"
+        @change="busy && change.mutate()"
+      />
+      <section v-if="!busy && !job.rescuedId" class="sheet p-5">
         <h2 class="head">Image it before anything else is changed</h2>
         <p v-if="medium" class="mt-1">
           {{ medium.name }}, <span class="figure">{{ count(medium.sectors) }} sectors</span>, serial
@@ -111,9 +151,28 @@ const tally = computed(() => {
           <dd class="text-right">{{ count(tally.late) }}</dd>
           <dt class="text-brick">✕ failed</dt>
           <dd class="text-right">{{ count(tally.failed) }}</dd>
-          <dt class="text-slate">~ not read yet</dt>
+          <dt class="text-slate">~ {{ busy || !job.rescuedId ? 'not read yet' : 'left out' }}</dt>
           <dd class="text-right">{{ count(tally.unread) }}</dd>
         </dl>
+        <p v-if="map.data.value?.another" class="mt-2 text-sm text-slate">
+          {{ map.data.value.another }}
+        </p>
+      </section>
+      <section v-if="lost.length" class="sheet p-5">
+        <h2 class="head">What the holes hit</h2>
+        <ul class="mt-1 divide-y divide-rule text-[15px]">
+          <li v-for="h in lost" :key="h.kind + h.path" class="flex justify-between gap-3 py-1">
+            <span class="figure min-w-0 truncate" :title="h.path || h.kind">{{
+              h.path || h.kind
+            }}</span>
+            <span class="figure shrink-0 text-brick"
+              >{{ count(h.sectors) }}
+              <span class="text-slate">{{
+                h.bytes ? `of ${count(Math.ceil(h.bytes / 512))} sectors` : 'sectors'
+              }}</span></span
+            >
+          </li>
+        </ul>
       </section>
     </div>
   </div>

@@ -4,11 +4,11 @@ import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { count } from '../../shed/units'
+import Contents from '../../parts/Contents.vue'
 import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const find = ref('')
 const chosen = ref<number | null>(null)
 const survey = useQuery({
   queryKey: computed(() => ['survey', props.job.rescuedId]),
@@ -20,19 +20,6 @@ const s = computed(() => survey.data.value)
 const volume = computed(() => {
   const readable = s.value?.volumes.filter((v) => v.readable) ?? []
   return readable.find((v) => v.number === chosen.value) ?? readable[0]
-})
-const files = useQuery({
-  queryKey: computed(() => ['files', props.job.rescuedId, volume.value?.number, find.value]),
-  queryFn: () =>
-    ask(
-      api.GET('/api/images/{id}/files', {
-        params: {
-          path: { id: props.job.rescuedId },
-          query: { volume: volume.value?.number ?? 0, find: find.value },
-        },
-      }),
-    ),
-  enabled: computed(() => volume.value !== undefined),
 })
 </script>
 
@@ -93,53 +80,13 @@ const files = useQuery({
           </p>
         </div>
       </section>
-      <section v-if="volume" class="sheet p-4">
-        <div class="flex items-center justify-between gap-3">
-          <h2 class="head">
-            Files
-            <span class="figure font-normal text-slate">{{
-              count(files.data.value?.total ?? 0)
-            }}</span>
-          </h2>
-          <input
-            v-model="find"
-            class="field w-64!"
-            placeholder="part of a name"
-            aria-label="Find a file"
-          />
-        </div>
-        <div class="mt-2 max-h-[270px] overflow-y-auto" tabindex="0" aria-label="Files">
-          <p v-if="files.data.value?.total === 0" class="text-slate">
-            No file has these letters in its path.
-          </p>
-          <table class="w-full text-[15px]">
-            <thead class="sr-only">
-              <tr>
-                <th>Path</th>
-                <th>Size</th>
-                <th>Time</th>
-                <th>Get</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="f in files.data.value?.rows" :key="f.path" class="border-t border-rule">
-                <td class="figure max-w-0 truncate py-0.5" :class="f.folder ? 'font-bold' : ''">
-                  {{ f.path }}{{ f.folder ? '/' : '' }}
-                </td>
-                <td class="figure w-28 text-right whitespace-nowrap">{{ f.size }}</td>
-                <td class="figure w-40 text-right whitespace-nowrap text-slate">{{ f.time }}</td>
-                <td class="w-14 text-right">
-                  <a
-                    v-if="!f.folder"
-                    class="text-river underline"
-                    :href="`/api/images/${job.rescuedId}/file?volume=${volume.number}&path=${encodeURIComponent(f.path)}`"
-                    >get</a
-                  >
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+      <section class="sheet p-4">
+        <Contents
+          :key="volume?.number"
+          :image="job.rescuedId"
+          :sectors="s.sectors"
+          :volume="volume?.number"
+        />
       </section>
     </div>
     <div class="space-y-3">

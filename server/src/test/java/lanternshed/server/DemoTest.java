@@ -93,7 +93,7 @@ class DemoTest {
     JsonNode map = shed.get("/api/jobs/" + job.get("id").asLong() + "/map").json();
     long covered = 0;
     Map<String, Long> states = new HashMap<>();
-    for (JsonNode r : map) {
+    for (JsonNode r : map.get("ranges")) {
       assertThat(r.get("start").asLong()).isEqualTo(covered);
       covered += r.get("length").asLong();
       states.merge(r.get("state").asString(), r.get("length").asLong(), Long::sum);
@@ -123,7 +123,7 @@ class DemoTest {
     assertThat(shed.get(base + "/files?volume=9").detail()).contains("no volume 9");
     assertThat(shed.get(base + "/file?volume=1&path=NONE.TXT").detail())
         .contains("no file of that path");
-    assertThat(shed.get(base + "/download?form=zip").detail()).contains("raw or as gz");
+    assertThat(shed.get(base + "/download?form=rar").detail()).contains("zip, xz or vhd");
   }
 
   @Test

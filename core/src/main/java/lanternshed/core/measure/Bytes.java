@@ -16,6 +16,18 @@ public final class Bytes {
     return u16(b, at) | (long) u16(b, at + 2) << 16;
   }
 
+  public static int be16(byte[] b, int at) {
+    return (b[at] & 0xFF) << 8 | b[at + 1] & 0xFF;
+  }
+
+  public static long be32(byte[] b, int at) {
+    return (long) be16(b, at) << 16 | be16(b, at + 2);
+  }
+
+  public static long u64(byte[] b, int at) {
+    return u32(b, at) | u32(b, at + 4) << 32;
+  }
+
   public static void put16(byte[] b, int at, int v) {
     b[at] = (byte) v;
     b[at + 1] = (byte) (v >> 8);

@@ -4,14 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.table.TableEntry;
-import lanternshed.core.table.mbr.Mbr;
-import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatLayout;
-import lanternshed.core.volume.fat.FatVolume;
 
 /**
  * Names what lies where nothing came back (R-3): table, boot sector, FAT, root, file, free space.
@@ -45,42 +38,11 @@ public final class Holes {
    */
   public static List<Hit> name(Medium image, List<long[]> ranges) {
     Holes h = new Holes(ranges);
-    try {
-      h.all(image);
-    } catch (ShedException e) {
-      // The holes hit what would have named them; what is left is told as outside.
+    for (Whereabouts.Place p : Whereabouts.of(image).places()) {
+      h.hit(p.kind(), p.path(), p.start(), p.length(), p.bytes());
     }
     h.rest();
     return List.copyOf(h.hits.values());
-  }
-
-  private void all(Medium image) {
-    hit("table", "", 0, 1, 0);
-    var table = new Mbr().read(image);
-    if (table.isEmpty()) {
-      FatVolume.recognise(image).ifPresent(v -> volume(v, 0));
-      return;
-    }
-    for (TableEntry e : table.get().volumes()) {
-      if (e.start() >= image.sectors()) continue;
-      if (e.logical()) hit("table", "", e.tableSector(), 1, 0);
-      FatVolume.recognise(new SliceMedium(image, e.start(), e.length()))
-          .ifPresent(v -> volume(v, e.start()));
-    }
-  }
-
-  private void volume(FatVolume v, long start) {
-    FatLayout l = v.layout();
-    int per = l.bytesPerSector() / 512;
-    hit("boot sector", "", start, (long) l.reserved() * per, 0);
-    hit("FAT", "", start + l.fatStart() * per, l.fats() * l.fatSectors() * per, 0);
-    hit("root folder", "", start + l.rootStart() * per, (long) l.rootSectors() * per, 0);
-    for (Node n : v.all()) {
-      for (long[] run : v.sectorsOf(n)) {
-        hit(n.folder() ? "folder" : "file", n.path(), start + run[0], run[1], n.bytes());
-      }
-    }
-    hit("free space", "", start + l.firstData() * per, (l.total() - l.firstData()) * per, 0);
   }
 
   /** Takes what overlaps out of the holes, so that each sector is named once. */

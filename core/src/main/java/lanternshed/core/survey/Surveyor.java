@@ -14,16 +14,28 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
+import lanternshed.core.table.TableScheme;
+import lanternshed.core.table.ahdi.Ahdi;
+import lanternshed.core.table.gpt.Gpt;
 import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.table.rdb.Rdb;
+import lanternshed.core.volume.Known;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
+import lanternshed.core.volume.cpm.Cpm;
+import lanternshed.core.volume.exfat.ExfatVolume;
 import lanternshed.core.volume.fat.FatLayout;
 import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.ffs.Ffs;
 
 /** Reads a medium and says what is on it. It never writes and never fails on nonsense. */
 public final class Surveyor {
   private static final int SYSTEM = 0x04;
+
+  /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
+  private static final List<TableScheme> SCHEMES =
+      List.of(new Rdb(), new Gpt(), new Mbr(), new Ahdi());
 
   private Surveyor() {}
 
@@ -42,17 +54,24 @@ public final class Surveyor {
     }
     Optional<TableReading> table = Optional.empty();
     Optional<FatVolume> bare = bareVolume(medium);
+    List<TableReading> tables =
+        SCHEMES.stream().map(t -> t.read(medium)).flatMap(Optional::stream).toList();
     if (bare.isPresent()) {
-      volumes.add(readVolume(medium, bare.get(), entryOfAll(medium), sources));
-      findings.add(
-          Finding.note(
-              "P-30",
-              "sector 0",
-              "There is no table: the volume begins at sector 0, as on a floppy."));
+      volumes.add(readVolume(medium, bare.get(), entryOfAll(medium), sources, false));
+      findings.add(noTable());
+    } else if (!tables.isEmpty()) {
+      // The scheme with the stronger mark stands first; a second one is told, never guessed away.
+      table = Optional.of(tables.get(0));
+      tabled(medium, table.get(), findings, volumes, sources);
+      candidates(tables).ifPresent(findings::add);
     } else {
-      table = new Mbr().read(medium);
-      if (table.isPresent()) tabled(medium, table.get(), findings, volumes, sources);
-      else findings.add(nothing(medium));
+      Survey.Found whole = content(medium, entryOfAll(medium), findings);
+      if (whole == null) {
+        findings.add(nothing(medium));
+      } else {
+        volumes.add(whole);
+        findings.add(noTable());
+      }
     }
     disagreement(sources).ifPresent(findings::add);
     return new Survey(medium.sectors(), table, volumes, sources, findings);
@@ -75,18 +94,88 @@ public final class Surveyor {
     return tabled && !sizeFits ? Optional.empty() : v;
   }
 
+  private static Finding noTable() {
+    return Finding.note(
+        "P-30", "sector 0", "There is no table: the volume begins at sector 0, as on a floppy.");
+  }
+
+  private static Optional<Finding> candidates(List<TableReading> tables) {
+    // Every GPT has an MBR before it that protects it; that is no second table.
+    boolean guarded = tables.get(0).scheme().equals("GPT");
+    List<String> others =
+        tables.stream()
+            .skip(1)
+            .map(TableReading::scheme)
+            .filter(n -> !guarded || !n.equals("MBR"))
+            .toList();
+    if (others.isEmpty()) return Optional.empty();
+    return Optional.of(
+        Finding.note(
+            "P-31",
+            "sector 0",
+            "The medium also looks like "
+                + String.join(" and ", others)
+                + "; "
+                + tables.get(0).scheme()
+                + " was taken because its mark is the stronger one."));
+  }
+
+  /**
+   * What is no FAT: exFAT is read, OFS, FFS and CP/M are recognised; null where nothing is known.
+   */
+  private static Survey.Found content(Medium medium, TableEntry e, List<Finding> notes) {
+    Medium slice =
+        new SliceMedium(medium, e.start(), Math.min(e.length(), medium.sectors() - e.start()));
+    Optional<ExfatVolume> exfat = ExfatVolume.recognise(slice);
+    if (exfat.isPresent()) return exfat(exfat.get(), e);
+    Optional<Known> known = Ffs.recognise(slice);
+    if (known.isEmpty() && (e.number() == 0 || e.type() == 0x52)) known = Cpm.recognise(slice);
+    if (known.isEmpty()) return null;
+    Known k = known.get();
+    notes.add(
+        Finding.note(
+                "P-30",
+                e.number() == 0 ? "sector 0" : "entry " + e.number(),
+                k.kind()
+                    + (k.label().isEmpty() ? "" : " \"" + k.label() + "\"")
+                    + " is recognised; its files are not listed yet, the sectors are kept.")
+            .because(k.evidence()));
+    return unread(e, k.kind(), k.label(), List.of());
+  }
+
+  private static Survey.Found exfat(ExfatVolume v, TableEntry e) {
+    List<Finding> findings = new ArrayList<>();
+    List<Node> all = List.of();
+    try {
+      all = v.all();
+      findings.addAll(v.check());
+    } catch (ShedException x) {
+      findings.add(
+          Finding.stops(
+              "F-9", "volume " + e.number(), x.getMessage(), "Look whether the image is whole."));
+    }
+    long[] sizes = all.stream().filter(n -> !n.folder()).mapToLong(Node::bytes).toArray();
+    return new Survey.Found(
+        e.number(),
+        e.start(),
+        e.length(),
+        v.kind(),
+        v.label(),
+        true,
+        e.active(),
+        v.use(),
+        sizes.length,
+        all.size() - sizes.length,
+        Arrays.stream(sizes).sum(),
+        sizes,
+        0,
+        List.of(),
+        false,
+        findings);
+  }
+
   private static TableEntry entryOfAll(Medium medium) {
-    return new TableEntry(
-        0,
-        0,
-        medium.sectors(),
-        0,
-        "no table",
-        false,
-        false,
-        new lanternshed.core.measure.Chs(0, 0, 1),
-        new lanternshed.core.measure.Chs(0, 0, 1),
-        0);
+    return TableEntry.plain(0, 0, medium.sectors(), "no table", false, 0);
   }
 
   private static Finding nothing(Medium medium) {
@@ -108,22 +197,29 @@ public final class Surveyor {
       List<Survey.Found> volumes,
       List<Survey.GeometrySource> sources) {
     findings.addAll(table.findings());
-    for (TableEntry e : table.entries()) fromTable(e).ifPresent(sources::add);
+    if (table.scheme().equals("MBR")) {
+      for (TableEntry e : table.entries()) fromTable(e).ifPresent(sources::add);
+    }
     for (TableEntry e : table.volumes()) {
       if (e.type() == 0xEE) {
         findings.add(
             Finding.wrong(
                 "P-5",
                 "entry " + e.number(),
-                "This medium carries a GPT, the table of today's computers; old machines do not read it.",
-                "It is replaced when a new image is written; make sure nothing on it is needed."));
+                "An entry guards a GPT, but there is no GPT: its header is gone.",
+                "Look whether the image begins at the medium's first sector."));
       }
       if (e.start() >= medium.sectors()) {
-        volumes.add(unread(e, "nothing", List.of()));
+        volumes.add(unread(e, "nothing", "", List.of()));
         continue;
       }
-      volumes.add(tabledVolume(medium, e, sources));
+      Survey.Found other =
+          table.scheme().equals("MBR") && e.type() != 0x07 && e.type() != 0x52
+              ? null
+              : content(medium, e, findings);
+      volumes.add(other != null ? other : tabledVolume(medium, e, sources, table.scheme()));
     }
+    if (!table.scheme().equals("MBR")) return;
     Optional<Geometry> g = agreed(sources, medium);
     if (g.isPresent()) findings.addAll(Mbr.disagreements(table, g.get()));
   }
@@ -138,11 +234,11 @@ public final class Surveyor {
   }
 
   private static Survey.Found tabledVolume(
-      Medium medium, TableEntry e, List<Survey.GeometrySource> sources) {
+      Medium medium, TableEntry e, List<Survey.GeometrySource> sources, String scheme) {
     Medium slice = new SliceMedium(medium, e.start(), e.length());
     try {
       FatVolume v = FatVolume.open(slice);
-      return readVolume(medium, v, e, sources);
+      return readVolume(medium, v, e, sources, scheme.equals("MBR"));
     } catch (VolumeException x) {
       Finding f =
           Finding.wrong(
@@ -150,17 +246,18 @@ public final class Surveyor {
               "entry " + e.number(),
               "Entry " + e.number() + " says " + e.typeName() + ", but: " + x.getMessage(),
               "The volume is kept sector by sector; its files cannot be listed yet.");
-      return unread(e, e.typeName(), List.of(f));
+      return unread(e, e.typeName(), "", List.of(f));
     }
   }
 
-  private static Survey.Found unread(TableEntry e, String kind, List<Finding> findings) {
+  private static Survey.Found unread(
+      TableEntry e, String kind, String label, List<Finding> findings) {
     return new Survey.Found(
         e.number(),
         e.start(),
         e.length(),
         kind,
-        "",
+        label,
         false,
         e.active(),
         new Volume.Use(0, 0, 0, 0),
@@ -175,7 +272,11 @@ public final class Surveyor {
   }
 
   private static Survey.Found readVolume(
-      Medium medium, FatVolume v, TableEntry e, List<Survey.GeometrySource> sources) {
+      Medium medium,
+      FatVolume v,
+      TableEntry e,
+      List<Survey.GeometrySource> sources,
+      boolean typed) {
     List<Finding> findings = new ArrayList<>();
     FatLayout l = v.layout();
     if (l.heads() > 0 && l.heads() <= 256 && l.sectorsPerTrack() > 0 && l.sectorsPerTrack() <= 63) {
@@ -186,8 +287,8 @@ public final class Surveyor {
               l.sectorsPerTrack(),
               "offsets 1A and 18 of sector " + e.start()));
     }
-    if (e.number() > 0) typeAgainstContent(e, v, findings);
-    if (e.number() > 0 && !e.logical() && l.hidden() != e.start()) {
+    if (e.number() > 0 && typed) typeAgainstContent(e, v, findings);
+    if (e.number() > 0 && typed && !e.logical() && l.hidden() != e.start()) {
       findings.add(
           Finding.wrong(
               "B-6",

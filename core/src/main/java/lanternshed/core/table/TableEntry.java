@@ -28,6 +28,14 @@ public record TableEntry(
     Chs last,
     long tableSector) {
 
+  /** An entry of a scheme that knows no C/H/S. */
+  public static TableEntry plain(
+      int number, long start, long length, String typeName, boolean active, long tableSector) {
+    Chs none = new Chs(0, 0, 0);
+    return new TableEntry(
+        number, start, length, 0, typeName, active, false, none, none, tableSector);
+  }
+
   /** First sector after the volume. */
   public long end() {
     return start + length;

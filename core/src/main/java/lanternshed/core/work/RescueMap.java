@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 
 /**
@@ -152,6 +153,31 @@ public final class RescueMap {
     Range r = e.getValue();
     ranges.put(r.start(), new Range(r.start(), at - r.start(), r.state()));
     ranges.put(at, new Range(at, r.end() - at, r.state()));
+  }
+
+  /**
+   * What another round of retries may buy, from what the rounds so far have brought: of those that
+   * failed at first, the share that came back late.
+   */
+  public synchronized String another() {
+    long failed = counts[State.FAILED.ordinal()];
+    long late = counts[State.LATE.ordinal()];
+    if (failed == 0) return "";
+    if (round < 2) {
+      return Say.sectors(failed)
+          + " did not come yet; no round of retries is over, so nothing is known of their chance.";
+    }
+    long rounds = round - 1L;
+    long perRound = late / rounds;
+    return "In "
+        + Say.plural(rounds, "round", "rounds")
+        + " of retries "
+        + Say.sectors(late)
+        + " came back and "
+        + Say.count(failed)
+        + " did not. Another round may bring about "
+        + Say.count(Math.min(failed, perRound / 2))
+        + (perRound == 0 ? "; it is hardly worth the wear." : ".");
   }
 
   /** Writes the map in one step: a reader sees the old one or the new one, never half of it. */

@@ -1,15 +1,13 @@
 package lanternshed.server.images;
 
 import java.io.IOException;
-import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
-import java.util.zip.GZIPOutputStream;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.container.Container;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -17,7 +15,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.Volume;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -66,7 +64,10 @@ class ImageController {
     }
   }
 
-  record FileRow(String path, boolean folder, long bytes, String size, String time) {}
+  /**
+   * @param marks attributes as letters: read-only, hidden, system, archive
+   */
+  record FileRow(String path, boolean folder, long bytes, String size, String time, String marks) {}
 
   record FileList(long total, List<FileRow> rows) {}
 
@@ -117,18 +118,29 @@ class ImageController {
   }
 
   private static FileRow row(Node n) {
-    int date = n.stamp() >>> 16;
-    int time = n.stamp() & 0xFFFF;
     return new FileRow(
         n.path(),
         n.folder(),
         n.bytes(),
         n.folder() ? "" : Say.size(n.bytes()),
-        date == 0
-            ? ""
-            : String.format(
-                "%04d-%02d-%02d %02d:%02d",
-                1980 + (date >> 9), date >> 5 & 15, date & 31, time >> 11, time >> 5 & 63));
+        time(n),
+        marks(n.attributes()));
+  }
+
+  static String time(Node n) {
+    int date = n.stamp() >>> 16;
+    int time = n.stamp() & 0xFFFF;
+    if (date == 0) return "";
+    return String.format(
+        "%04d-%02d-%02d %02d:%02d",
+        1980 + (date >> 9), date >> 5 & 15, date & 31, time >> 11, time >> 5 & 63);
+  }
+
+  private static String marks(int a) {
+    return ((a & 1) != 0 ? "r" : "")
+        + ((a & 2) != 0 ? "h" : "")
+        + ((a & 4) != 0 ? "s" : "")
+        + ((a & 32) != 0 ? "a" : "");
   }
 
   @GetMapping("/{id}/file")
@@ -147,7 +159,7 @@ class ImageController {
         node.name(),
         out -> {
           try (Medium m = images.open(image)) {
-            FatVolume v = images.volume(m, image, volume);
+            Volume v = images.volume(m, image, volume);
             v.read(
                 node,
                 (b, at, n) -> {
@@ -165,19 +177,16 @@ class ImageController {
   ResponseEntity<StreamingResponseBody> download(
       @PathVariable long id, @RequestParam(defaultValue = "raw") String form) {
     ImageEntity image = images.get(id);
-    String name = image.name().replaceAll("[^A-Za-z0-9 ._-]", "-") + ".img";
-    return switch (form) {
-      case "raw" -> download(name, out -> Files.copy(images.file(image), out));
-      case "gz" ->
-          download(
-              name + ".gz",
-              out -> {
-                try (OutputStream gz = new GZIPOutputStream(out, 1 << 16)) {
-                  Files.copy(images.file(image), gz);
-                }
-              });
-      default -> throw new ShedException("An image is handed out as raw or as gz.");
-    };
+    Container c = Container.of(form);
+    String name = image.name().replaceAll("[^A-Za-z0-9 ._-]", "-");
+    byte[] identity = java.util.HexFormat.of().parseHex(image.sha256());
+    return download(
+        name + "." + c.extension(),
+        out -> {
+          try (Medium m = images.open(image)) {
+            c.write(m, name, identity, out);
+          }
+        });
   }
 
   private static ResponseEntity<StreamingResponseBody> download(

@@ -16,6 +16,9 @@ import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.survey.Whereabouts;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.exfat.ExfatVolume;
 import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Digests;
 import lanternshed.server.shell.Shelf;
@@ -25,19 +28,25 @@ import org.springframework.stereotype.Service;
 @Service
 public class ImageService {
   private static final int KEPT_SURVEYS = 12;
+  private static final int KEPT_PLACES = 3;
   private final ImageRepository images;
   private final Shelf shelf;
   private final Clock clock;
 
   /** Surveys by digest: an image never changes, so its survey does not either. */
-  private final Map<String, Survey> surveys =
-      Collections.synchronizedMap(
-          new LinkedHashMap<>(16, 0.75f, true) {
-            @Override
-            protected boolean removeEldestEntry(Map.Entry<String, Survey> e) {
-              return size() > KEPT_SURVEYS;
-            }
-          });
+  private final Map<String, Survey> surveys = lastUsed(KEPT_SURVEYS);
+
+  private final Map<String, Whereabouts> places = lastUsed(KEPT_PLACES);
+
+  private static <T> Map<String, T> lastUsed(int most) {
+    return Collections.synchronizedMap(
+        new LinkedHashMap<>(16, 0.75f, true) {
+          @Override
+          protected boolean removeEldestEntry(Map.Entry<String, T> e) {
+            return size() > most;
+          }
+        });
+  }
 
   ImageService(ImageRepository images, Shelf shelf, Clock clock) {
     this.images = images;
@@ -91,17 +100,30 @@ public class ImageService {
   }
 
   /** One volume of an image, by the number that its survey gave it. */
-  FatVolume volume(Medium medium, ImageEntity image, int number) {
-    return survey(image).volumes().stream()
-        .filter(v -> v.number() == number && v.readable())
-        .findFirst()
-        .map(v -> FatVolume.open(new SliceMedium(medium, v.start(), v.length())))
-        .orElseThrow(
-            () -> new ShedException("This image has no volume " + number + " that can be read."));
+  Volume volume(Medium medium, ImageEntity image, int number) {
+    Survey.Found v =
+        survey(image).volumes().stream()
+            .filter(x -> x.number() == number && x.readable())
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    new ShedException("This image has no volume " + number + " that can be read."));
+    Medium slice =
+        new SliceMedium(medium, v.start(), Math.min(v.length(), medium.sectors() - v.start()));
+    return v.kind().equals("exFAT")
+        ? ExfatVolume.recognise(slice).orElseThrow()
+        : FatVolume.open(slice);
   }
 
-  Path file(ImageEntity image) {
-    return shelf.image(image.sha256());
+  /** What lies where on an image; kept for the few that are looked at. */
+  Whereabouts whereabouts(ImageEntity image) {
+    Whereabouts known = places.get(image.sha256());
+    if (known != null) return known;
+    try (Medium m = open(image)) {
+      Whereabouts w = Whereabouts.of(m);
+      places.put(image.sha256(), w);
+      return w;
+    }
   }
 
   public Path map(ImageEntity image) {

@@ -41,6 +41,8 @@ class MediaController {
 
   record IncomingChoice(String name) {}
 
+  record DeviceChoice(@NotBlank String node, @NotBlank @Size(max = 120) String name) {}
+
   /**
    * A card for the drawer: a stand-in whose file lies on the shelf.
    *
@@ -82,6 +84,17 @@ class MediaController {
         .header("Content-Disposition", "attachment; filename=\"" + m.serial() + ".img.gz\"")
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
         .body(out -> media.pack(m, out));
+  }
+
+  @GetMapping("/devices")
+  List<String> devices() {
+    return media.devices();
+  }
+
+  @PostMapping("/devices")
+  @ResponseStatus(HttpStatus.CREATED)
+  MediumView device(@RequestBody @Valid DeviceChoice c) {
+    return MediumView.of(media.addDevice(c.node(), c.name()));
   }
 
   @GetMapping("/incoming")

@@ -1,17 +1,19 @@
 package lanternshed.server.media;
 
 import jakarta.persistence.EntityNotFoundException;
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
-import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
+import lanternshed.core.container.Container;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -58,9 +60,10 @@ public class MediaService {
   }
 
   public Medium open(MediumEntity m, Pace pace) {
-    Path file = shelf.medium(m.file());
+    Path file = m.kind() == MediumEntity.Kind.DEVICE ? Path.of("") : shelf.medium(m.file());
     return switch (m.kind()) {
       case FILE -> FileMedium.open(file);
+      case DEVICE -> FileMedium.open(Path.of(allowed(m.serial())));
       case DRIVE ->
           new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
       case CARD ->
@@ -79,6 +82,42 @@ public class MediaService {
         m.sectors(),
         m.realSectors(),
         pace);
+  }
+
+  /** The nodes that the configuration lets be opened. */
+  List<String> devices() {
+    return settings.devices();
+  }
+
+  private String allowed(String node) {
+    if (!settings.devices().contains(node)) {
+      throw new ShedException(
+          "The device "
+              + clean(node)
+              + " is not in the list of devices that may be opened. Whoever runs the shed adds it to"
+              + " SHED_DEVICES and starts it again.");
+    }
+    return node;
+  }
+
+  /** A device node as a medium; opened for reading only, and only from the allow-list. */
+  public MediumEntity addDevice(String node, String name) {
+    long sectors;
+    try (FileMedium m = FileMedium.open(Path.of(allowed(node)))) {
+      sectors = m.sectors();
+    }
+    if (sectors == 0) throw new ShedException("The device " + node + " has no medium in it.");
+    return media.save(
+        new MediumEntity(
+            clean(name),
+            MediumEntity.Kind.DEVICE,
+            node,
+            sectors * 512,
+            sectors,
+            sectors,
+            "",
+            shelf.newMediumFile(),
+            clock.instant()));
   }
 
   /** While the demonstration is laid out, no stand-in takes its own time. */
@@ -178,14 +217,13 @@ public class MediaService {
     }
   }
 
+  /** Unpacks what comes, whatever its container; zeros become holes of the file. */
   private long copy(InputStream raw, Path to) throws IOException {
-    BufferedInputStream in = new BufferedInputStream(raw, 1 << 16);
-    in.mark(4);
-    boolean gzip = in.read() == 0x1F && in.read() == 0x8B;
-    in.reset();
-    try (InputStream content = gzip ? new GZIPInputStream(in, 1 << 16) : in;
-        OutputStream out = Files.newOutputStream(to)) {
+    try (Container.Opened opened = Container.open(raw);
+        RandomAccessFile out = new RandomAccessFile(to.toFile(), "rw")) {
+      InputStream content = opened.stream();
       byte[] b = new byte[1 << 20];
+      byte[] zeros = new byte[b.length];
       long total = 0;
       long roomAskedFor = 0;
       for (int n = content.readNBytes(b, 0, b.length);
@@ -202,10 +240,25 @@ public class MediaService {
           shelf.needRoom(64 << 20);
           roomAskedFor = total + (64 << 20);
         }
-        out.write(b, 0, n);
+        if (Arrays.equals(b, 0, n, zeros, 0, n)) out.seek(total);
+        else out.write(b, 0, n);
       }
-      return total;
+      opened.end();
+      out.setLength(total);
+      return beforeFooter(out, total);
     }
+  }
+
+  /** A VHD of fixed size is the image and a footer, which is cut off. */
+  private static long beforeFooter(RandomAccessFile file, long bytes) throws IOException {
+    if (bytes < 1024 || bytes % 512 != 0) return bytes;
+    byte[] last = new byte[512];
+    file.seek(bytes - 512);
+    file.readFully(last);
+    Optional<Long> sectors = Container.sectorsBeforeFooter(last, bytes);
+    if (sectors.isEmpty()) return bytes;
+    file.setLength(sectors.get() * 512);
+    return sectors.get() * 512;
   }
 
   /** Everything on a medium, packed as it is read; memory does not depend on its size. */
@@ -223,6 +276,7 @@ public class MediaService {
 
   /** Bytes after the last whole sector of an image that was brought in. */
   public long tailBytes(MediumEntity m) {
+    if (m.kind() == MediumEntity.Kind.DEVICE) return 0;
     try (FileMedium f = FileMedium.open(shelf.medium(m.file()))) {
       return f.tailBytes();
     }
@@ -274,6 +328,7 @@ public class MediaService {
       case DRIVE -> "drive";
       case CARD -> "card";
       case FILE -> "image brought in";
+      case DEVICE -> "device";
     };
   }
 }

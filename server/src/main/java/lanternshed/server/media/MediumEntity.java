@@ -23,6 +23,8 @@ public class MediumEntity {
     DRIVE,
     /** A stand-in for a card. */
     CARD,
+    /** A device node of the allow-list, read only. */
+    DEVICE,
     /** An image that was brought in and stands for the drive it came from. */
     FILE
   }

@@ -1,6 +1,7 @@
 package lanternshed.server.shell;
 
 import java.nio.file.Path;
+import java.util.List;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -11,6 +12,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param pace share of a stand-in's own time that really passes, in percent; 0 for none
  * @param mostCardSectors above this no medium is taken for a card (W-3)
  * @param mostUploadBytes bound of one upload, after unpacking
+ * @param devices the device nodes that may be opened, for reading only
  * @param spareBytes what stays free on the disk whatever is stored
  */
 @ConfigurationProperties("shed")
@@ -20,4 +22,9 @@ public record Settings(
     int pace,
     long mostCardSectors,
     long mostUploadBytes,
-    long spareBytes) {}
+    long spareBytes,
+    List<String> devices) {
+  public Settings {
+    devices = devices == null ? List.of() : devices.stream().filter(d -> !d.isBlank()).toList();
+  }
+}

@@ -25,7 +25,7 @@ public class Shelf {
   Shelf(Settings settings) {
     this.home = settings.home().toAbsolutePath().normalize();
     this.spare = settings.spareBytes();
-    for (String room : List.of("images", "media", "half", "incoming", "pictures")) {
+    for (String room : List.of("images", "media", "half", "incoming", "pictures", "uploads")) {
       try {
         Files.createDirectories(home.resolve(room));
       } catch (IOException e) {
@@ -57,6 +57,11 @@ public class Shelf {
   public Path medium(String file) {
     if (!file.matches("[0-9a-f-]{36}\\.medium")) throw new ShedException("No such medium's file.");
     return home.resolve("media").resolve(file);
+  }
+
+  /** Where uploads gather that may still be cut off. */
+  public Path uploads() {
+    return home.resolve("uploads");
   }
 
   /** A picture from the bench, or its small form. */

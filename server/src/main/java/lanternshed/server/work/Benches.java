@@ -1,6 +1,7 @@
 package lanternshed.server.work;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Finding;
@@ -37,9 +38,19 @@ public class Benches {
   private final ImageService images;
   private final PlanService plans;
   private final Shelf shelf;
+  private final Wishes wishes;
+
+  /** A read that takes longer is given up; a drive that retries by itself needs some seconds. */
+  private static final Duration STALL = Duration.ofSeconds(60);
 
   Benches(
-      JobService jobs, MediaService media, ImageService images, PlanService plans, Shelf shelf) {
+      JobService jobs,
+      MediaService media,
+      ImageService images,
+      PlanService plans,
+      Shelf shelf,
+      Wishes wishes) {
+    this.wishes = wishes;
     this.jobs = jobs;
     this.media = media;
     this.images = images;
@@ -80,7 +91,11 @@ public class Benches {
     Path map = shelf.halfMap(w.id());
     Rescue.Report r;
     try (Medium source = media.open(m)) {
-      r = Rescue.run(source, half, map, new Rescue.Settings(wishes.of(w), true, clock(m), STALL), progress);
+      Rescue.Settings settings =
+          new Rescue.Settings(() -> wishes.of(w), true, System::nanoTime, STALL);
+      r = Rescue.run(source, half, map, settings, progress);
+    } finally {
+      wishes.forget(w.id());
     }
     List<long[]> holes = r.failed().stream().map(x -> new long[] {x.start(), x.length()}).toList();
     List<Holes.Hit> hits;
@@ -115,9 +130,15 @@ public class Benches {
   }
 
   private static String rescued(Rescue.Report r, List<Holes.Hit> hits) {
+    String left =
+        r.left() == 0 ? "" : " " + Say.sectors(r.left()) + " of free space left out on purpose.";
+    return came(r, hits) + left;
+  }
+
+  private static String came(Rescue.Report r, List<Holes.Hit> hits) {
     if (r.lost() == 0) {
-      return "Everything came: "
-          + Say.sectors(r.sectors())
+      return (r.left() == 0 ? "Everything came: " : "Everything in use came: ")
+          + Say.sectors(r.sectors() - r.left())
           + (r.late() > 0 ? ", " + Say.count(r.late()) + " on a retry" : "")
           + ".";
     }

@@ -1,6 +1,8 @@
 package lanternshed.server.work;
 
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import java.util.List;
 import java.util.Optional;
@@ -10,9 +12,11 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.work.CardWriter;
 import lanternshed.core.work.Recipe;
+import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -28,6 +32,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -68,6 +73,31 @@ class WorkController {
 
   record RangeView(long start, long length, String state) {}
 
+  /**
+   * A rescue's map.
+   *
+   * @param slowest nanoseconds a sector of the slowest read in each of 512 parts; 0 where none
+   * @param another what one more round of retries may bring, in a sentence
+   */
+  record MapView(List<RangeView> ranges, long[] slowest, String another) {
+    static final MapView NONE = new MapView(List.of(), new long[0], "");
+
+    static MapView of(RescueMap m) {
+      return new MapView(
+          m.ranges().stream()
+              .map(r -> new RangeView(r.start(), r.length(), r.state().name()))
+              .toList(),
+          m.slowest(),
+          m.another());
+    }
+  }
+
+  record RescueWish(@Min(0) @Max(20) int retries, boolean filesFirst, boolean skipFree) {
+    Rescue.Wish wish() {
+      return new Rescue.Wish(retries, filesFirst, filesFirst && skipFree);
+    }
+  }
+
   record Prediction(
       boolean written,
       String readFrom,
@@ -81,15 +111,17 @@ class WorkController {
 
   @PostMapping("/api/jobs/{id}/rescue")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  WorkView rescue(@PathVariable long id) {
+  WorkView rescue(@PathVariable long id, @RequestBody(required = false) @Valid RescueWish wish) {
     JobEntity job = jobs.get(id);
     long mediumId =
         job.mediumId()
             .orElseThrow(() -> new ShedException("Choose the old medium of this job first."));
     MediumEntity m = media.get(mediumId);
     shelf.needRoom(m.sectors() * 512);
+    String kept = wish == null ? "" : Json.write(wish.wish());
     return work.view(
-        work.begin(id, WorkEntity.Kind.RESCUE, Optional.of(mediumId), m.sectors() * 512).id());
+        work.begin(id, WorkEntity.Kind.RESCUE, Optional.of(mediumId), m.sectors() * 512, kept)
+            .id());
   }
 
   @PostMapping("/api/jobs/{id}/build")
@@ -201,23 +233,34 @@ class WorkController {
   }
 
   @GetMapping("/api/runs/{id}/map")
-  List<RangeView> map(@PathVariable long id) {
-    return ranges(work.map(id));
+  MapView map(@PathVariable long id) {
+    return work.map(id).map(MapView::of).orElse(MapView.NONE);
   }
 
   /** The map of a job's finished rescue. */
   @GetMapping("/api/jobs/{id}/map")
-  List<RangeView> finishedMap(@PathVariable long id) {
+  MapView finishedMap(@PathVariable long id) {
     ImageEntity image = images.get(jobs.get(id).rescuedId().orElse(null));
     return java.nio.file.Files.exists(images.map(image))
-        ? ranges(RescueMap.load(images.map(image)).ranges())
-        : List.of();
+        ? MapView.of(RescueMap.load(images.map(image)))
+        : MapView.NONE;
   }
 
-  private static List<RangeView> ranges(List<RescueMap.Range> ranges) {
-    return ranges.stream()
-        .map(r -> new RangeView(r.start(), r.length(), r.state().name()))
-        .toList();
+  @GetMapping("/api/runs/{id}/hits")
+  List<Holes.Hit> hits(@PathVariable long id) {
+    return work.hits(id);
+  }
+
+  @GetMapping("/api/runs/{id}/wish")
+  RescueWish wish(@PathVariable long id) {
+    Rescue.Wish w = work.wish(id);
+    return new RescueWish(w.retries(), w.filesFirst(), w.skipFree());
+  }
+
+  @PutMapping("/api/runs/{id}/wish")
+  WorkView wish(@PathVariable long id, @RequestBody @Valid RescueWish wish) {
+    work.wish(id, wish.wish());
+    return work.view(id);
   }
 
   @PostMapping("/api/runs/{id}/pause")

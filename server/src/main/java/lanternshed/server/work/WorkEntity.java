@@ -48,6 +48,7 @@ public class WorkEntity {
   private long total;
   private long place;
   private String message = "";
+  private String wish = "";
   private Long mediumId;
   private Instant started;
   private Instant changed;
@@ -102,6 +103,15 @@ public class WorkEntity {
 
   public String message() {
     return message;
+  }
+
+  /** How a rescue is wished, as JSON; "" for the usual way. */
+  public String wish() {
+    return wish;
+  }
+
+  void wish(String newWish) {
+    wish = newWish;
   }
 
   public Optional<Long> mediumId() {

@@ -15,10 +15,15 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.survey.Holes;
+import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
 import lanternshed.core.work.StoppedException;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
+import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -46,12 +51,14 @@ public class WorkService {
   private final EntityManager entities;
   private final Scheduler scheduler;
   private final OneTimeTask<Void> task;
+  private final Wishes wishes;
   private final Map<Long, Running> running = new ConcurrentHashMap<>();
 
   WorkService(
       WorkRepository works,
       ObjectProvider<Benches> benches,
       Shelf shelf,
+      Wishes wishes,
       Events events,
       Clock clock,
       TransactionTemplate transaction,
@@ -60,6 +67,7 @@ public class WorkService {
     this.works = works;
     this.benches = benches;
     this.shelf = shelf;
+    this.wishes = wishes;
     this.events = events;
     this.clock = clock;
     this.transaction = transaction;
@@ -105,13 +113,18 @@ public class WorkService {
    * @throws ConflictException where the job or the medium has one in hand
    */
   public WorkEntity begin(long jobId, WorkEntity.Kind kind, Optional<Long> mediumId, long bytes) {
+    return begin(jobId, kind, mediumId, bytes, "");
+  }
+
+  WorkEntity begin(
+      long jobId, WorkEntity.Kind kind, Optional<Long> mediumId, long bytes, String wish) {
     if (works.findActive(jobId).isPresent()) {
       throw new ConflictException(
           "Work is in hand on this job already. Wait for it, or cancel it first.");
     }
-    WorkEntity w =
-        works.saveAndFlush(
-            new WorkEntity(jobId, kind, mediumId.orElse(null), bytes, clock.instant()));
+    WorkEntity fresh = new WorkEntity(jobId, kind, mediumId.orElse(null), bytes, clock.instant());
+    fresh.wish(wish);
+    WorkEntity w = works.saveAndFlush(fresh);
     schedule(w.id());
     return w;
   }
@@ -177,10 +190,34 @@ public class WorkService {
     return view(id);
   }
 
-  /** The ranges of a rescue as its map has them now; empty before it has begun. */
-  public List<RescueMap.Range> map(long id) {
+  /** The map of a rescue as it is now; empty before it has begun. */
+  public Optional<RescueMap> map(long id) {
     Path map = shelf.halfMap(get(id).id());
-    return Files.exists(map) ? RescueMap.load(map).ranges() : List.of();
+    return Files.exists(map) ? Optional.of(RescueMap.load(map)) : Optional.empty();
+  }
+
+  /** Changes how a rescue goes on, at once when it runs. */
+  public void wish(long id, Rescue.Wish wish) {
+    transaction.executeWithoutResult(t -> get(id).wish(Json.write(wish)));
+    wishes.set(id, wish);
+  }
+
+  Rescue.Wish wish(long id) {
+    return Wishes.kept(get(id));
+  }
+
+  /** What the holes hit so far; nothing before there is an image. */
+  List<Holes.Hit> hits(long id) {
+    Path image = shelf.half(get(id).id());
+    Optional<RescueMap> map = map(id);
+    if (map.isEmpty() || !Files.exists(image)) return List.of();
+    List<long[]> holes =
+        map.get().ranges(RescueMap.State.FAILED).stream()
+            .map(r -> new long[] {r.start(), r.length()})
+            .toList();
+    try (Medium m = FileMedium.open(image)) {
+      return Holes.name(m, holes);
+    }
   }
 
   // ---- running ----------------------------------------------------------------------------------
@@ -197,10 +234,11 @@ public class WorkService {
       finish(id, WorkEntity.State.DONE, "");
     } catch (StoppedException e) {
       boolean cancel = r.wish() == Running.Wish.CANCEL;
+      boolean asked = r.wish() != Running.Wish.GO_ON;
       finish(
           id,
           cancel ? WorkEntity.State.CANCELLED : WorkEntity.State.PAUSED,
-          cancel ? "Cancelled." : "Paused; it goes on where it stands.");
+          cancel ? "Cancelled." : asked ? "Paused; it goes on where it stands." : e.getMessage());
       if (cancel) {
         benches.getObject().cancelled(w);
         sweep(w);

@@ -1,0 +1,187 @@
+package lanternshed.core.container;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.GZIPOutputStream;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
+import org.apache.commons.compress.archivers.zip.ZipArchiveInputStream;
+import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
+import org.tukaani.xz.LZMA2Options;
+import org.tukaani.xz.XZInputStream;
+import org.tukaani.xz.XZOutputStream;
+
+/**
+ * The forms in which an image comes and goes. All are streamed; nothing is held in memory beyond a
+ * block.
+ */
+public enum Container {
+  RAW("img", ""),
+  GZ("img.gz", "1F8B"),
+  ZIP("zip", "504B0304"),
+  XZ("img.xz", "FD377A585A00"),
+  VHD("vhd", "");
+
+  /** xz may ask for this much to unpack; more is refused. */
+  private static final int XZ_KIB = 128 << 10;
+
+  private final String extension;
+  private final String magic;
+
+  Container(String extension, String magic) {
+    this.extension = extension;
+    this.magic = magic;
+  }
+
+  public String extension() {
+    return extension;
+  }
+
+  /** The form of that name, "gz". */
+  public static Container of(String name) {
+    for (Container c : values()) if (c.name().toLowerCase(Locale.ROOT).equals(name)) return c;
+    throw new ShedException(
+        "An image is handed out raw, or as gz, zip, xz or vhd; not as \"" + name + "\".");
+  }
+
+  /** An image as it streams out of its container. */
+  public static final class Opened implements AutoCloseable {
+    private final Container kind;
+    private final InputStream in;
+
+    private Opened(Container kind, InputStream in) {
+      this.kind = kind;
+      this.in = in;
+    }
+
+    public Container kind() {
+      return kind;
+    }
+
+    public InputStream stream() {
+      return in;
+    }
+
+    /**
+     * Called when all of the stream was read: nothing may follow in the container.
+     *
+     * @throws ShedException when a second image is in it
+     */
+    public void end() throws IOException {
+      if (!(in instanceof ZipArchiveInputStream zip)) return;
+      ZipArchiveEntry second = next(zip);
+      if (second != null) {
+        throw new ShedException(
+            "This zip holds more than one file, \""
+                + safe(second.getName())
+                + "\" among them; bring in a zip with one image, or the image itself.");
+      }
+    }
+
+    @Override
+    public void close() throws IOException {
+      in.close();
+    }
+  }
+
+  /**
+   * Looks at the first bytes and opens what they say. A VHD looks like a raw image here; {@link
+   * Vhd#footer} tells by its end.
+   */
+  public static Opened open(InputStream raw) throws IOException {
+    BufferedInputStream in = new BufferedInputStream(raw, 1 << 16);
+    in.mark(16);
+    byte[] head = in.readNBytes(8);
+    in.reset();
+    if (GZ.begins(head)) return new Opened(GZ, new GZIPInputStream(in, 1 << 16));
+    if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB));
+    if (Arrays.equals(head, Vhd.COOKIE)) {
+      throw new ShedException(
+          "This VHD grows with its content or differs from a parent; only one of fixed size is read."
+              + " Convert it to a fixed one and bring it in again.");
+    }
+    if (!ZIP.begins(head)) return new Opened(RAW, in);
+    ZipArchiveInputStream zip = new ZipArchiveInputStream(in);
+    ZipArchiveEntry first = next(zip);
+    if (first == null) throw new ShedException("This zip holds no file.");
+    if (!zip.canReadEntryData(first)) {
+      throw new ShedException(
+          "The file in this zip is packed or locked in a way that is not read; pack it plainly.");
+    }
+    return new Opened(ZIP, zip);
+  }
+
+  private static ZipArchiveEntry next(ZipArchiveInputStream zip) throws IOException {
+    ZipArchiveEntry e = zip.getNextEntry();
+    while (e != null && e.isDirectory()) e = zip.getNextEntry();
+    return e;
+  }
+
+  private boolean begins(byte[] head) {
+    byte[] m = java.util.HexFormat.of().parseHex(magic);
+    return head.length >= m.length && Arrays.equals(head, 0, m.length, m, 0, m.length);
+  }
+
+  private static String safe(String name) {
+    String s = name.replaceAll("\\p{Cntrl}", "");
+    return s.length() > 60 ? s.substring(0, 60) : s;
+  }
+
+  /**
+   * Writes a whole medium in this form.
+   *
+   * @param name of the file inside a zip
+   * @param identity sixteen bytes that name the image, for a VHD
+   */
+  public void write(Medium from, String name, byte[] identity, OutputStream to) throws IOException {
+    switch (this) {
+      case RAW -> copy(from, to);
+      case GZ -> {
+        GZIPOutputStream out = new GZIPOutputStream(to, 1 << 16);
+        copy(from, out);
+        out.finish();
+      }
+      case XZ -> {
+        XZOutputStream out = new XZOutputStream(to, new LZMA2Options(1));
+        copy(from, out);
+        out.finish();
+      }
+      case ZIP -> {
+        ZipArchiveOutputStream out = new ZipArchiveOutputStream(to);
+        ZipArchiveEntry e = new ZipArchiveEntry(name + ".img");
+        e.setTime(315_532_800_000L);
+        e.setSize(from.bytes());
+        out.putArchiveEntry(e);
+        copy(from, out);
+        out.closeArchiveEntry();
+        out.finish();
+      }
+      case VHD -> {
+        copy(from, to);
+        to.write(Vhd.footer(from.sectors(), identity));
+      }
+    }
+    to.flush();
+  }
+
+  private static void copy(Medium from, OutputStream to) throws IOException {
+    byte[] b = new byte[2048 * 512];
+    for (long s = 0; s < from.sectors(); s += 2048) {
+      int n = (int) Math.min(2048, from.sectors() - s);
+      from.read(s, n, b, 0);
+      to.write(b, 0, n * 512);
+    }
+  }
+
+  /** What a raw stream of that end is: a VHD's footer is no part of the image. */
+  public static Optional<Long> sectorsBeforeFooter(byte[] lastSector, long bytes) {
+    return Vhd.sectors(lastSector, bytes);
+  }
+}

@@ -1,0 +1,2 @@
+/** The table of today's computers, read so that a modern card is recognised. */
+package lanternshed.core.table.gpt;

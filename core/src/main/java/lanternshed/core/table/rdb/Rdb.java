@@ -1,0 +1,193 @@
+package lanternshed.core.table.rdb;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableReading;
+import lanternshed.core.table.TableScheme;
+
+/**
+ * The block-chained table: an RDSK block within the first 16, a chain of PART blocks. Big endian;
+ * the longs of every block sum to zero. Recognised and listed, not written yet.
+ */
+public final class Rdb implements TableScheme {
+  private static final long RDSK = 0x5244_534BL;
+  private static final long PART = 0x5041_5254L;
+  private static final long END = 0xFFFF_FFFFL;
+  private static final int SUMMED_LONGS = 4;
+  private static final int BLOCK_BYTES = 16;
+  private static final int PART_LIST = 28;
+  private static final int RDB_LOW = 128;
+  private static final int NEXT = 16;
+  private static final int FLAGS = 20;
+  private static final int NAME = 36;
+  private static final int ENVIRONMENT = 128;
+  private static final int MOST_PARTS = 128;
+
+  @Override
+  public String name() {
+    return "RDB";
+  }
+
+  @Override
+  public Optional<TableReading> read(Medium medium) {
+    for (long s = 0; s < Math.min(16, medium.sectors()); s++) {
+      byte[] b = medium.sector(s);
+      if (Bytes.be32(b, 0) == RDSK) return Optional.of(read(medium, s, b));
+    }
+    return Optional.empty();
+  }
+
+  private TableReading read(Medium medium, long at, byte[] rdsk) {
+    List<TableEntry> entries = new ArrayList<>();
+    List<Finding> findings = new ArrayList<>();
+    checksum(rdsk, "RDSK at block " + at, findings);
+    long block = Bytes.be32(rdsk, BLOCK_BYTES);
+    if (block != 512) {
+      findings.add(
+          Finding.wrong(
+              "P-14",
+              "block " + at,
+              "The table says blocks of " + block + " B; 512 B are read.",
+              "Look whether this is the right medium."));
+    }
+    long reserved = Bytes.be32(rdsk, RDB_LOW + 4) + 1;
+    Set<Long> seen = new HashSet<>();
+    long next = Bytes.be32(rdsk, PART_LIST);
+    while (next != END && entries.size() < MOST_PARTS) {
+      if (next >= medium.sectors() || !seen.add(next)) {
+        findings.add(
+            Finding.wrong(
+                "P-6",
+                "block " + next,
+                "The chain of partitions "
+                    + (seen.contains(next) ? "loops" : "leaves the medium")
+                    + " at block "
+                    + Say.count(next)
+                    + ".",
+                "What would follow is not listed."));
+        break;
+      }
+      byte[] p = medium.sector(next);
+      if (Bytes.be32(p, 0) != PART) {
+        findings.add(
+            Finding.wrong(
+                "P-14",
+                "block " + next,
+                "Block " + Say.count(next) + " of the chain is no PART block.",
+                "What would follow is not listed."));
+        break;
+      }
+      checksum(p, "PART at block " + next, findings);
+      partition(medium, entries, findings, p, next, reserved);
+      next = Bytes.be32(p, NEXT);
+    }
+    return new TableReading(name(), entries, findings);
+  }
+
+  private static void partition(
+      Medium medium,
+      List<TableEntry> entries,
+      List<Finding> findings,
+      byte[] p,
+      long at,
+      long reserved) {
+    long perBlock = Math.max(1, Bytes.be32(p, ENVIRONMENT + 4) / 128);
+    long surfaces = Bytes.be32(p, ENVIRONMENT + 12);
+    long perTrack = Bytes.be32(p, ENVIRONMENT + 20);
+    long low = Bytes.be32(p, ENVIRONMENT + 36);
+    long high = Bytes.be32(p, ENVIRONMENT + 40);
+    int length = Math.min(30, p[NAME] & 0xFF);
+    String name =
+        new String(p, NAME + 1, length, StandardCharsets.ISO_8859_1).replaceAll("\\p{Cntrl}", "");
+    boolean bounded = surfaces < 1 << 16 && perTrack < 1 << 16 && perBlock < 64 && high >= low;
+    long cylinder = bounded ? surfaces * perTrack * perBlock : 0;
+    int number = entries.size() + 1;
+    if (cylinder == 0 || high > medium.sectors()) {
+      findings.add(
+          Finding.wrong(
+              "P-2",
+              "block " + at,
+              "Partition " + name + " makes no sense: cylinders " + low + " to " + high + ".",
+              "It is not listed."));
+      return;
+    }
+    long start = low * cylinder;
+    long sectors = (high - low + 1) * cylinder;
+    boolean bootable = (Bytes.be32(p, FLAGS) & 1) != 0;
+    entries.add(
+        TableEntry.plain(
+            number,
+            start,
+            sectors,
+            name + ", " + dosType(Bytes.be32(p, ENVIRONMENT + 64)),
+            bootable,
+            at));
+    if (start + sectors > medium.sectors()) {
+      findings.add(
+          Finding.wrong(
+              "P-2",
+              "partition " + name,
+              name
+                  + " ends "
+                  + Say.sectors(start + sectors - medium.sectors())
+                  + " past the end of the medium.",
+              "The image is cut off, or of another drive."));
+    }
+    if (start < reserved) {
+      findings.add(
+          Finding.wrong(
+              "P-10",
+              "partition " + name,
+              name + " begins inside the blocks of the table itself.",
+              "Start it behind them."));
+    }
+    if (start + sectors > 1L << 23) {
+      findings.add(
+          Finding.wrong(
+              "G-11",
+              "partition " + name,
+              name + " crosses 4 GiB: without a 64-bit driver writes wrap to the start.",
+              "Keep it below, or name the driver."));
+    }
+    long transfer = Bytes.be32(p, ENVIRONMENT + 52);
+    if (transfer > 0x1FE00) {
+      findings.add(
+          Finding.note(
+              "P-11",
+              "partition " + name,
+              String.format(
+                  "%s has MaxTransfer 0x%X; 0x1FE00 is safe for hosts that count blocks in 8 bits.",
+                  name, transfer)));
+    }
+  }
+
+  /** "DOS\1" as it is written: three letters and a figure. */
+  static String dosType(long t) {
+    char[] c = {(char) (t >> 24 & 0xFF), (char) (t >> 16 & 0xFF), (char) (t >> 8 & 0xFF)};
+    for (char x : c) if (x < 0x20 || x > 0x7E) return String.format("0x%08X", t);
+    return new String(c) + "\\" + (t & 0xFF);
+  }
+
+  private static void checksum(byte[] b, String where, List<Finding> findings) {
+    long longs = Bytes.be32(b, SUMMED_LONGS);
+    long sum = 0;
+    for (int i = 0; i < Math.min(128, longs); i++) sum += Bytes.be32(b, i * 4);
+    if (longs < 1 || longs > 128 || (sum & 0xFFFF_FFFFL) != 0) {
+      findings.add(
+          Finding.wrong(
+              "P-14",
+              where,
+              "The checksum of " + where + " is wrong.",
+              "The machine will not take it; look whether the image is whole."));
+    }
+  }
+}

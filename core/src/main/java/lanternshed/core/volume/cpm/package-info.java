@@ -1,0 +1,2 @@
+/** CP/M 2.2, recognised by trying parameter sets. */
+package lanternshed.core.volume.cpm;

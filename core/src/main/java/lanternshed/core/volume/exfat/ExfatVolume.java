@@ -1,0 +1,292 @@
+package lanternshed.core.volume.exfat;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
+
+/**
+ * An exFAT volume, opened for reading (exFAT file system specification, August 2019). Verbs:
+ * recognise, list, read, free space by its bitmap; check knows the boot checksum and the checksum
+ * of entry sets. Writing is not done.
+ */
+public final class ExfatVolume implements Volume {
+  private static final byte[] MARK = "EXFAT   ".getBytes(StandardCharsets.US_ASCII);
+  private static final int FAT_OFFSET = 80;
+  private static final int FAT_LENGTH = 84;
+  private static final int HEAP_OFFSET = 88;
+  private static final int CLUSTERS = 92;
+  private static final int ROOT = 96;
+  private static final int SECTOR_SHIFT = 108;
+  private static final int CLUSTER_SHIFT = 109;
+  private static final int ENTRY = 32;
+  private static final int MOST_FOLDER_BYTES = 16 << 20;
+  private static final int MOST_NODES = 1_000_000;
+  private static final int FOLDER = 0x10;
+  private static final int NO_CHAIN = 2;
+
+  private final Medium medium;
+  private final long fatAt;
+  private final long fatBytes;
+  private final long heapAt;
+  private final long clusters;
+  private final long root;
+  private final int clusterBytes;
+
+  /** Flags and length of each file's data, by first cluster: they stand in its entry only. */
+  private final Map<Long, long[]> streams = new HashMap<>();
+
+  private ExfatVolume(Medium m, byte[] b) {
+    this.medium = m;
+    int sector = 1 << b[SECTOR_SHIFT];
+    this.clusterBytes = sector << b[CLUSTER_SHIFT];
+    this.fatAt = Bytes.u32(b, FAT_OFFSET) * sector;
+    this.fatBytes = Bytes.u32(b, FAT_LENGTH) * sector;
+    this.heapAt = Bytes.u32(b, HEAP_OFFSET) * sector;
+    this.clusters = Bytes.u32(b, CLUSTERS);
+    this.root = Bytes.u32(b, ROOT);
+  }
+
+  /** A volume where the first sector says so and its figures fit the medium; empty otherwise. */
+  public static Optional<ExfatVolume> recognise(Medium m) {
+    if (m.sectors() < 24) return Optional.empty();
+    byte[] b = m.sector(0);
+    if (!Arrays.equals(b, 3, 11, MARK, 0, 8)) return Optional.empty();
+    int s = b[SECTOR_SHIFT];
+    int c = b[CLUSTER_SHIFT];
+    if (s < 9 || s > 12 || c < 0 || s + c > 25) return Optional.empty();
+    ExfatVolume v = new ExfatVolume(m, b);
+    boolean fits =
+        v.clusters > 0
+            && v.root >= 2
+            && v.root < v.clusters + 2
+            && v.heapAt + v.clusters * v.clusterBytes <= m.bytes() + v.clusterBytes
+            && v.fatAt + v.fatBytes <= m.bytes()
+            && v.fatBytes >= (v.clusters + 2) * 4;
+    return fits ? Optional.of(v) : Optional.empty();
+  }
+
+  @Override
+  public String kind() {
+    return "exFAT";
+  }
+
+  @Override
+  public String label() {
+    byte[] b = folderBytes(root());
+    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      if ((b[at] & 0xFF) == 0x83) {
+        return text(b, at + 2, Math.min(11, b[at + 1] & 0xFF));
+      }
+    }
+    return "";
+  }
+
+  @Override
+  public Use use() {
+    byte[] b = folderBytes(root());
+    long free = clusters;
+    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      if ((b[at] & 0xFF) != 0x81) continue;
+      long length = Math.min(Bytes.u64(b, at + 24), (clusters + 7) / 8);
+      long[] used = {0};
+      long[] left = {clusters};
+      chain(
+          Bytes.u32(b, at + 20),
+          Math.max(0, length),
+          false,
+          (x, from, n) -> {
+            for (int i = from; i < from + n && left[0] > 0; i++) {
+              int bits = x[i] & 0xFF;
+              if (left[0] < 8) bits &= (1 << (int) left[0]) - 1;
+              used[0] += Integer.bitCount(bits);
+              left[0] -= 8;
+            }
+          });
+      free = clusters - used[0];
+      break;
+    }
+    return new Use(clusterBytes, clusters, free, 0);
+  }
+
+  @Override
+  public Node root() {
+    return new Node("", "", "", true, 0, FOLDER, 0, root);
+  }
+
+  @Override
+  public List<Node> list(Node folder) {
+    return entries(folder, new ArrayList<>());
+  }
+
+  private List<Node> entries(Node folder, List<Finding> findings) {
+    byte[] b = folderBytes(folder);
+    List<Node> out = new ArrayList<>();
+    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      if ((b[at] & 0xFF) != 0x85) continue;
+      int more = b[at + 1] & 0xFF;
+      int end = at + (more + 1) * ENTRY;
+      if (more < 2 || more > 18 || end > b.length || (b[at + ENTRY] & 0xFF) != 0xC0) continue;
+      int stream = at + ENTRY;
+      int length = b[stream + 3] & 0xFF;
+      StringBuilder name = new StringBuilder();
+      for (int n = stream + ENTRY; n < end; n += ENTRY) {
+        if ((b[n] & 0xFF) == 0xC1) name.append(new String(b, n + 2, 30, StandardCharsets.UTF_16LE));
+      }
+      String shown = safe(name.substring(0, Math.min(length, name.length())));
+      int attributes = Bytes.u16(b, at + 4);
+      boolean isFolder = (attributes & FOLDER) != 0;
+      long first = Bytes.u32(b, stream + 20);
+      long bytes = Math.max(0, Bytes.u64(b, stream + 24));
+      streams.put(first, new long[] {b[stream + 1], bytes});
+      String path = folder.path().isEmpty() ? shown : folder.path() + "/" + shown;
+      out.add(
+          new Node(
+              path,
+              shown,
+              shown,
+              isFolder,
+              isFolder ? 0 : bytes,
+              attributes & 0x3F,
+              (int) Bytes.u32(b, at + 12),
+              first));
+      if (sum(b, at, end) != Bytes.u16(b, at + 2)) {
+        findings.add(
+            Finding.wrong(
+                "F-9",
+                path,
+                "The checksum of the entry of " + path + " is wrong.",
+                "Compare the file with another copy."));
+      }
+      at = end - ENTRY;
+    }
+    return out;
+  }
+
+  /** The specification's checksum of an entry set; its own two bytes are left out. */
+  static int sum(byte[] b, int from, int to) {
+    int s = 0;
+    for (int i = from; i < to; i++) {
+      if (i == from + 2 || i == from + 3) continue;
+      s = ((s & 1) << 15) + (s >> 1) + (b[i] & 0xFF) & 0xFFFF;
+    }
+    return s;
+  }
+
+  @Override
+  public List<Node> all() {
+    return walk(new ArrayList<>());
+  }
+
+  private List<Node> walk(List<Finding> findings) {
+    List<Node> out = new ArrayList<>();
+    Set<Long> seen = new HashSet<>();
+    Deque<Node> todo = new ArrayDeque<>();
+    todo.push(root());
+    while (!todo.isEmpty() && out.size() < MOST_NODES) {
+      Node folder = todo.pop();
+      if (!seen.add(folder.first())) continue;
+      List<Node> entries = entries(folder, findings);
+      out.addAll(entries);
+      for (int i = entries.size() - 1; i >= 0; i--)
+        if (entries.get(i).folder()) todo.push(entries.get(i));
+    }
+    return out;
+  }
+
+  private byte[] folderBytes(Node folder) {
+    long[] s = streams.getOrDefault(folder.first(), new long[] {0, MOST_FOLDER_BYTES});
+    boolean plain = (s[0] & NO_CHAIN) != 0 && !folder.path().isEmpty();
+    java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
+    long most = Math.min(MOST_FOLDER_BYTES, folder.path().isEmpty() ? MOST_FOLDER_BYTES : s[1]);
+    chain(folder.first(), most, plain, out::write);
+    return out.toByteArray();
+  }
+
+  @Override
+  public void read(Node file, Sink sink) {
+    if (file.bytes() == 0) return;
+    boolean plain = (streams.getOrDefault(file.first(), new long[] {0, 0})[0] & NO_CHAIN) != 0;
+    long given = chain(file.first(), file.bytes(), plain, sink);
+    if (given < file.bytes()) {
+      throw new VolumeException(
+          file.path() + " ends " + Say.bytes(file.bytes() - given) + " before its length.");
+    }
+  }
+
+  /** Follows clusters until so many bytes were given; never round a loop. */
+  private long chain(long first, long bytes, boolean plain, Sink sink) {
+    long cluster = first;
+    long given = 0;
+    byte[] b = new byte[Math.min(clusterBytes, 1 << 20)];
+    for (long steps = 0; given < bytes && steps <= clusters; steps++) {
+      if (cluster < 2 || cluster >= clusters + 2) break;
+      long at = heapAt + (cluster - 2) * clusterBytes;
+      for (long done = 0; done < clusterBytes && given < bytes; done += b.length) {
+        int n = (int) Math.min(b.length, bytes - given);
+        int sectors = (n + 511) / 512;
+        if ((at + done) / 512 + sectors > medium.sectors()) return given;
+        medium.read((at + done) / 512, sectors, b, 0);
+        sink.take(b, 0, n);
+        given += n;
+      }
+      cluster = plain ? cluster + 1 : next(cluster);
+    }
+    return given;
+  }
+
+  private long next(long cluster) {
+    long at = fatAt + cluster * 4;
+    if (at / 512 >= medium.sectors() || cluster * 4 + 4 > fatBytes) return 0;
+    return Bytes.u32(medium.sector(at / 512), (int) (at % 512));
+  }
+
+  @Override
+  public List<Finding> check() {
+    List<Finding> out = new ArrayList<>();
+    byte[] boot = medium.sector(0);
+    int sector = 1 << boot[SECTOR_SHIFT];
+    int per = sector / 512;
+    long sum = 0;
+    for (int s = 0; s < 11 * per && s < medium.sectors(); s++) {
+      byte[] b = medium.sector(s);
+      for (int i = 0; i < 512; i++) {
+        if (s == 0 && (i == 106 || i == 107 || i == 112)) continue;
+        sum = ((sum & 1) << 31) + (sum >> 1) + (b[i] & 0xFF) & 0xFFFF_FFFFL;
+      }
+    }
+    if (Bytes.u32(medium.sector(11L * per), 0) != sum) {
+      out.add(
+          Finding.wrong(
+              "F-9",
+              "boot region",
+              "The checksum of the boot region is wrong.",
+              "Format the card again and copy the files."));
+    }
+    walk(out);
+    return out;
+  }
+
+  private static String text(byte[] b, int at, int characters) {
+    return safe(new String(b, at, characters * 2, StandardCharsets.UTF_16LE));
+  }
+
+  private static String safe(String s) {
+    return s.replaceAll("[\\p{Cntrl}/\\\\]", "_");
+  }
+}

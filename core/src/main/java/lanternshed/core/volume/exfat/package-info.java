@@ -1,0 +1,2 @@
+/** exFAT, read only: carrier cards. */
+package lanternshed.core.volume.exfat;

@@ -1,0 +1,2 @@
+/** OFS and FFS, recognised with their label. */
+package lanternshed.core.volume.ffs;

@@ -1,0 +1,114 @@
+package lanternshed.core.container;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+
+class ContainerTest {
+  private static final Geometry G = new Geometry(20, 16, 63);
+  @TempDir Path folder;
+
+  private static byte[] packed(Container c) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    c.write(Samples.drive(G), "loom", new byte[16], out);
+    return out.toByteArray();
+  }
+
+  private static byte[] raw() throws IOException {
+    return packed(Container.RAW);
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void whatWasWrittenComesBackAndIsToldByItsContent(Container c) throws IOException {
+    byte[] b = packed(c);
+    try (Container.Opened o = Container.open(new ByteArrayInputStream(b))) {
+      byte[] got = o.stream().readAllBytes();
+      o.end();
+      if (c == Container.VHD) {
+        byte[] last = java.util.Arrays.copyOfRange(got, got.length - 512, got.length);
+        assertThat(Container.sectorsBeforeFooter(last, got.length)).contains(G.total());
+        got = java.util.Arrays.copyOf(got, got.length - 512);
+      } else {
+        assertThat(o.kind()).isEqualTo(c);
+      }
+      assertThat(got).isEqualTo(raw());
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"GZ, gzip -dc", "XZ, xz -dc"})
+  void generalToolsReadThem(Container c, String tool) throws IOException {
+    Path p = Files.write(folder.resolve("x"), packed(c));
+    assertThat(Tool.run(tool + " " + p + " | sha256sum")).startsWith(Tool.sha256(raw()));
+  }
+
+  @Test
+  void whatGeneralToolsPackedIsRead() throws IOException {
+    Path p = Files.write(folder.resolve("drive.img"), raw());
+    for (String tool : new String[] {"gzip -k", "xz -k -9"}) {
+      Tool.run(tool + " " + p);
+      Path made = folder.resolve("drive.img." + (tool.startsWith("gzip") ? "gz" : "xz"));
+      try (Container.Opened o = Container.open(Files.newInputStream(made))) {
+        assertThat(Tool.sha256(o.stream().readAllBytes())).isEqualTo(Tool.sha256(raw()));
+      }
+    }
+  }
+
+  @Test
+  void aZipWithTwoImagesAVhdThatGrowsAndNonsenseAreRefusedInWords() throws IOException {
+    ByteArrayOutputStream two = new ByteArrayOutputStream();
+    try (ZipOutputStream z = new ZipOutputStream(two)) {
+      for (String n : new String[] {"a.img", "../b.img"}) {
+        z.putNextEntry(new ZipEntry(n));
+        z.write(new byte[600]);
+        z.closeEntry();
+      }
+    }
+    Container.Opened o = Container.open(new ByteArrayInputStream(two.toByteArray()));
+    o.stream().readAllBytes();
+    assertThatThrownBy(o::end).hasMessageContaining("more than one file");
+    byte[] grows = java.util.Arrays.copyOf(Vhd.COOKIE, 2000);
+    assertThatThrownBy(() -> Container.open(new ByteArrayInputStream(grows)))
+        .hasMessageContaining("fixed size");
+    assertThatThrownBy(() -> Container.of("rar")).hasMessageContaining("gz, zip, xz or vhd");
+    byte[] footer = Vhd.footer(100, new byte[16]);
+    footer[70]++;
+    assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).as("a wrong sum").isEmpty();
+    assertThat(Container.sectorsBeforeFooter(Vhd.footer(100, new byte[16]), 99 * 512)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "65535, 963, 4, 17",
+    "1032192, 1024, 16, 63",
+    "16514064, 16383, 16, 63",
+    "66059280, 16191, 16, 255"
+  })
+  void theGeometryIsTheSpecifications(long sectors, int c, int h, int s) {
+    assertThat(Vhd.geometry(sectors)).containsExactly(c, h, s);
+  }
+
+  @Test
+  void manyZerosTakeNoRoomPacked() throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    Container.XZ.write(new MemoryMedium(200_000), "zeros", new byte[16], out);
+    assertThat(out.size()).isLessThan(100_000);
+  }
+}

@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '../api/client'
+import { count } from '../shed/units'
+import HexView from './HexView.vue'
+import TextView from './TextView.vue'
+
+/** What is on an image: folders and files, what stands out, text, and every sector. */
+const props = defineProps<{ image: number; sectors: number; volume?: number }>()
+const ways = ['Files', 'What stands out', 'Sectors'] as const
+const way = ref<(typeof ways)[number]>('Files')
+const find = ref('')
+const shown = ref('')
+const survey = useQuery({
+  queryKey: computed(() => ['survey', props.image]),
+  queryFn: () => ask(api.GET('/api/images/{id}/survey', { params: { path: { id: props.image } } })),
+})
+const readable = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
+const chosen = ref(0)
+const volume = computed(
+  () =>
+    readable.value.find((v) => v.number === (chosen.value || props.volume))?.number ??
+    readable.value[0]?.number,
+)
+const place = computed(() => ({
+  params: {
+    path: { id: props.image },
+    query: { volume: volume.value ?? 0, find: find.value },
+  },
+}))
+const files = useQuery({
+  queryKey: computed(() => ['files', props.image, volume.value, find.value]),
+  queryFn: () => ask(api.GET('/api/images/{id}/files', place.value)),
+  enabled: computed(() => volume.value !== undefined && way.value === 'Files'),
+})
+const notable = useQuery({
+  queryKey: computed(() => ['notable', props.image, volume.value]),
+  queryFn: () => ask(api.GET('/api/images/{id}/notable', place.value)),
+  enabled: computed(() => volume.value !== undefined && way.value === 'What stands out'),
+})
+const lists = computed(() => [
+  { title: 'Largest', rows: notable.data.value?.largest ?? [], size: true },
+  { title: 'Newest', rows: notable.data.value?.newest ?? [], size: false },
+  { title: 'Oldest', rows: notable.data.value?.oldest ?? [], size: false },
+])
+const get = (path: string) =>
+  `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}`
+const zip = (folder: string) =>
+  `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(folder)}`
+const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
+</script>
+
+<template>
+  <div>
+    <div class="flex flex-wrap items-center gap-2">
+      <button
+        v-for="w in ways"
+        :key="w"
+        type="button"
+        class="plain"
+        :class="way === w ? 'border-2 border-ink! font-bold' : ''"
+        :aria-pressed="way === w"
+        @click="way = w"
+      >
+        {{ w }}
+      </button>
+      <select
+        v-if="readable.length > 1"
+        class="field w-auto!"
+        aria-label="Volume"
+        :value="volume"
+        @change="chosen = Number(($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="v in readable" :key="v.number" :value="v.number">
+          {{ v.number }} {{ v.label || v.kind }}
+        </option>
+      </select>
+      <span class="grow" />
+      <template v-if="way === 'Files' && volume !== undefined">
+        <a class="plain" :href="zip('')">All as zip</a>
+        <input
+          v-model="find"
+          class="field w-56!"
+          placeholder="part of a name"
+          aria-label="Find a file"
+        />
+      </template>
+    </div>
+    <HexView v-if="way === 'Sectors'" class="mt-2" :image="image" :sectors="sectors" />
+    <p v-else-if="volume === undefined" class="mt-2 text-slate">
+      No volume of it can be read as files; its sectors can.
+    </p>
+    <template v-else-if="way === 'Files'">
+      <TextView
+        v-if="shown"
+        class="mt-2"
+        :image="image"
+        :volume="volume"
+        :path="shown"
+        @close="shown = ''"
+      />
+      <div class="mt-2 max-h-[300px] overflow-y-auto" tabindex="0" aria-label="Files">
+        <p v-if="files.data.value?.total === 0" class="text-slate">
+          No file has these letters in its path.
+        </p>
+        <table class="w-full text-[15px]">
+          <thead class="sr-only">
+            <tr>
+              <th>Path</th>
+              <th>Attributes</th>
+              <th>Size</th>
+              <th>Time</th>
+              <th>Get</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="f in files.data.value?.rows" :key="f.path" class="border-t border-rule">
+              <td class="figure max-w-0 truncate py-0.5" :class="f.folder ? 'font-bold' : ''">
+                <button
+                  v-if="!f.folder"
+                  type="button"
+                  class="hover:text-river"
+                  @click="shown = f.path"
+                >
+                  {{ f.path }}
+                </button>
+                <template v-else>{{ f.path }}/</template>
+              </td>
+              <td class="figure w-14 text-sm text-slate">{{ f.marks }}</td>
+              <td class="figure w-24 text-right whitespace-nowrap">{{ f.size }}</td>
+              <td class="figure w-40 text-right whitespace-nowrap text-slate">{{ f.time }}</td>
+              <td class="w-14 text-right">
+                <a v-if="f.folder" class="text-river underline" :href="zip(f.path)">zip</a>
+                <a
+                  v-else
+                  class="text-river underline"
+                  :href="get(f.path)"
+                  :title="isPicture(f.path) ? 'a picture' : undefined"
+                  >get</a
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="(files.data.value?.total ?? 0) > 2000" class="text-sm text-slate">
+          The first 2 000 of {{ count(files.data.value?.total ?? 0) }}; narrow it by name.
+        </p>
+      </div>
+    </template>
+    <div v-else class="mt-2 grid gap-4 sm:grid-cols-2">
+      <p v-if="!notable.data.value" class="text-slate">Reading all files …</p>
+      <section v-for="l in lists" :key="l.title">
+        <h3 class="head">{{ l.title }}</h3>
+        <p v-for="f in l.rows" :key="f.path" class="flex justify-between gap-2 text-[15px]">
+          <span class="figure truncate">{{ f.path }}</span>
+          <span class="figure shrink-0 text-slate">{{ l.size ? f.size : f.time }}</span>
+        </p>
+      </section>
+      <section v-if="notable.data.value">
+        <h3 class="head">Twice or more</h3>
+        <p v-if="!notable.data.value.twins.length" class="text-slate">Every file is its own.</p>
+        <p v-for="t in notable.data.value.twins" :key="t.sha256" class="text-[15px]">
+          <span class="figure">{{ t.paths.slice(0, 3).join(' = ') }}</span>
+          <span v-if="t.paths.length > 3" class="text-slate">
+            and {{ t.paths.length - 3 }} more</span
+          >
+        </p>
+      </section>
+      <section v-if="notable.data.value?.personalCount" class="sm:col-span-2">
+        <h3 class="head">May be somebody’s private things</h3>
+        <p class="text-[15px]">
+          <span class="figure">{{ notable.data.value.personal.join(' · ') }}</span>
+          <span v-if="notable.data.value.personalCount > 8" class="text-slate">
+            and {{ count(notable.data.value.personalCount - 8) }} more</span
+          >. Remember them before the old drive leaves the house: deleting is not wiping.
+        </p>
+      </section>
+    </div>
+  </div>
+</template>
