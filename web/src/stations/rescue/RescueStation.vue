@@ -151,8 +151,10 @@ const tally = computed(() => {
           <dd class="text-right">{{ count(tally.late) }}</dd>
           <dt class="text-brick">✕ failed</dt>
           <dd class="text-right">{{ count(tally.failed) }}</dd>
-          <dt class="text-slate">~ {{ busy || !job.rescuedId ? 'not read yet' : 'left out' }}</dt>
-          <dd class="text-right">{{ count(tally.unread) }}</dd>
+          <template v-if="busy || tally.unread">
+            <dt class="text-slate">~ {{ busy ? 'not read yet' : 'left out' }}</dt>
+            <dd class="text-right">{{ count(tally.unread) }}</dd>
+          </template>
         </dl>
         <p v-if="map.data.value?.another" class="mt-2 text-sm text-slate">
           {{ map.data.value.another }}

@@ -7,6 +7,7 @@ import { count } from '../../shed/units'
 import Contents from '../../parts/Contents.vue'
 import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
+import RepairPanel from './RepairPanel.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const chosen = ref<number | null>(null)
@@ -94,6 +95,11 @@ const volume = computed(() => {
         <h2 class="head">Findings</h2>
         <FindingList class="mt-1" :findings="s.findings" />
       </section>
+      <RepairPanel
+        v-if="volume?.kind.startsWith('FAT')"
+        :image="job.rescuedId"
+        :volume="volume.number"
+      />
       <section v-if="s.geometry.length" class="sheet p-4">
         <h2 class="head">Heads and sectors, by source</h2>
         <p v-for="g in s.geometry" :key="g.source" class="mt-1 text-[15px]">

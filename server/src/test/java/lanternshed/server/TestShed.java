@@ -185,6 +185,11 @@ public final class TestShed implements AutoCloseable {
     }
   }
 
+  /** One header of an answer. */
+  public String header(HttpRequest.Builder r, String name) {
+    return exchange(r, BodyHandlers.discarding()).headers().firstValue(name).orElse("");
+  }
+
   /** Waits until a piece of work is no longer running, and gives it. */
   public JsonNode settled(long work) {
     await(() -> !List.of("QUEUED", "RUNNING").contains(work(work).get("state").asString()));

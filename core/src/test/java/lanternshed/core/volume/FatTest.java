@@ -31,7 +31,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class FatTest {
-  private static final Geometry G = new Geometry(100, 16, 63);
+  static final Geometry G = new Geometry(100, 16, 63);
 
   private static FatVolume volume(MemoryMedium drive) {
     return Samples.volume(drive, G);
@@ -168,7 +168,7 @@ class FatTest {
 
   // ---- damage -----------------------------------------------------------------------------------
 
-  private record Damaged(MemoryMedium drive, FatVolume before) {
+  record Damaged(MemoryMedium drive, FatVolume before) {
     long sector(long inVolume) {
       return 63 + inVolume;
     }

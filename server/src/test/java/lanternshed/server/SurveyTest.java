@@ -1,0 +1,192 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+
+/** Bringing in by pieces and containers, looking into images, mending a copy, comparing. */
+class SurveyTest {
+  @TempDir private static Path folder;
+  private static TestShed shed;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(false, 0);
+  }
+
+  @AfterAll
+  static void stop() {
+    shed.close();
+  }
+
+  /** Rescues an uploaded image in a job of its own and gives the image's id. */
+  private static long rescued(long medium) {
+    long job =
+        shed.post(
+                "/api/jobs",
+                Map.of(
+                    "machine",
+                    "m" + medium,
+                    "profile",
+                    "controller-pc",
+                    "fault",
+                    "",
+                    "mediumId",
+                    medium))
+            .json()
+            .get("id")
+            .asLong();
+    TestShed.Answer a =
+        shed.post(
+            "/api/jobs/" + job + "/rescue",
+            Map.of("retries", 1, "filesFirst", true, "skipFree", false));
+    assertThat(a.status()).as(a.text()).isEqualTo(202);
+    assertThat(shed.settled(a.json().get("id").asLong()).get("state").asString()).isEqualTo("DONE");
+    return shed.get("/api/jobs/" + job).json().get("rescuedId").asLong();
+  }
+
+  private static TestShed.Answer patch(String upload, long offset, byte[] piece) {
+    return shed.send(
+        shed.request(upload)
+            .header("Tus-Resumable", "1.0.0")
+            .header("Upload-Offset", String.valueOf(offset))
+            .header("Content-Type", "application/offset+octet-stream")
+            .method("PATCH", java.net.http.HttpRequest.BodyPublishers.ofByteArray(piece)));
+  }
+
+  private static String create(String name, long length) {
+    String encoded =
+        java.util.Base64.getEncoder().encodeToString(name.getBytes(StandardCharsets.UTF_8));
+    return shed.header(
+        shed.request("/api/uploads")
+            .header("Tus-Resumable", "1.0.0")
+            .header("Upload-Length", String.valueOf(length))
+            .header("Upload-Metadata", "filename " + encoded)
+            .POST(java.net.http.HttpRequest.BodyPublishers.noBody()),
+        "Location");
+  }
+
+  @Test
+  void anUploadGoesOnAfterAnInterruptionAndARestart() throws Exception {
+    byte[] all = Files.readAllBytes(WholeJobTest.drive(folder.resolve("pieces.img")));
+    String upload = java.net.URI.create(create("../pieces.img", all.length)).getPath();
+    int half = all.length / 2;
+    assertThat(patch(upload, 0, java.util.Arrays.copyOf(all, half)).status()).isEqualTo(204);
+    assertThat(shed.post("/api/media/uploaded", Map.of("upload", upload)).detail())
+        .contains("not whole yet");
+    shed.kill();
+    shed.start();
+    assertThat(patch(upload, 7, new byte[10]).status()).as("another place").isEqualTo(409);
+    byte[] rest = java.util.Arrays.copyOfRange(all, half, all.length);
+    assertThat(patch(upload, half, rest).status()).isEqualTo(204);
+    TestShed.Answer taken = shed.post("/api/media/uploaded", Map.of("upload", upload));
+    assertThat(taken.status()).as(taken.text()).isEqualTo(201);
+    assertThat(taken.json().get("name").asString()).isEqualTo("pieces.img");
+    long image = rescued(taken.json().get("id").asLong());
+    assertThat(shed.bytes("/api/images/" + image + "/download?form=raw")).isEqualTo(all);
+  }
+
+  @Test
+  void everyContainerGoesOutAndComesInAgain() throws Exception {
+    Path own = WholeJobTest.drive(folder.resolve("own.img"));
+    long image = rescued(shed.upload("own.img", own).json().get("id").asLong());
+    for (String form : List.of("gz", "xz", "zip", "vhd")) {
+      byte[] packed = shed.bytes("/api/images/" + image + "/download?form=" + form);
+      Path p = Files.write(folder.resolve("out." + form), packed);
+      TestShed.Answer in = shed.upload("named wrongly.bin", p);
+      assertThat(in.status()).as(form + in.text()).isEqualTo(201);
+      assertThat(in.json().get("sectors").asLong() * 512).as(form).isEqualTo(Files.size(own));
+      long again = rescued(in.json().get("id").asLong());
+      assertThat(again).as(form + " is stored once").isEqualTo(image);
+    }
+  }
+
+  @Test
+  void whatIsOnAnImageCanBeLookedAtByteByByte() throws Exception {
+    Path own = WholeJobTest.drive(folder.resolve("look.img"));
+    long image = rescued(shed.upload("look.img", own).json().get("id").asLong());
+    String base = "/api/images/" + image;
+    JsonNode first = shed.get(base + "/sectors?start=0&count=2").json();
+    assertThat(first.size()).isEqualTo(2);
+    assertThat(first.get(0).get("place").asString()).isEqualTo("table");
+    assertThat(first.get(0).get("fields"))
+        .anyMatch(f -> f.get("name").asString().equals("entry 1: start LBA"));
+    byte[] sector = HexFormat.of().parseHex(first.get(0).get("hex").asString());
+    assertThat(sector).isEqualTo(java.util.Arrays.copyOf(Files.readAllBytes(own), 512));
+    assertThat(shed.get(base + "/sectors?start=32").json().get(0).get("place").asString())
+        .startsWith("boot sector");
+    assertThat(shed.get(base + "/sectors?start=99999999").detail())
+        .contains("has the sectors 0 to");
+    JsonNode text = shed.get(base + "/text?volume=1&path=DATA/F3.TXT&page=850").json();
+    assertThat(text.get("text").asString()).startsWith("file 3 file 3");
+    assertThat(shed.get(base + "/text?volume=1&path=DATA/F3.TXT&page=1").detail())
+        .contains("no code page");
+    assertThat(shed.get(base + "/picture?volume=1&path=DATA/F3.TXT").detail()).contains("BMP, GIF");
+    JsonNode notable = shed.get(base + "/notable?volume=1").json();
+    assertThat(notable.get("largest").get(0).get("path").asString()).isEqualTo("DATA/F29.TXT");
+    assertThat(notable.get("personalCount").asInt()).isEqualTo(30);
+    Map<String, byte[]> files = new HashMap<>();
+    try (ZipInputStream z =
+        new ZipInputStream(
+            new ByteArrayInputStream(shed.bytes(base + "/zip?volume=1&folder=DATA")))) {
+      for (ZipEntry e = z.getNextEntry(); e != null; e = z.getNextEntry())
+        files.put(e.getName(), z.readAllBytes());
+    }
+    assertThat(files).hasSize(31).containsKey("SHA256SUMS").containsKey("DATA/F7.TXT");
+    String sum =
+        HexFormat.of()
+            .formatHex(
+                java.security.MessageDigest.getInstance("SHA-256")
+                    .digest(files.get("DATA/F7.TXT")));
+    assertThat(new String(files.get("SHA256SUMS"), StandardCharsets.UTF_8))
+        .contains(sum + "  DATA/F7.TXT");
+    assertThat(shed.get(base + "/zip?volume=1&folder=NONE").detail()).contains("no folder");
+  }
+
+  @Test
+  void aCopyIsMendedTheImageIsNotAndTheTwoAreCompared() throws Exception {
+    Path own = WholeJobTest.drive(folder.resolve("broken.img"));
+    byte[] b = Files.readAllBytes(own);
+    // The second FAT differs in one entry.
+    int fat = (32 + 1) * 512;
+    int sectors = (b[32 * 512 + 22] & 0xFF) | (b[32 * 512 + 23] & 0xFF) << 8;
+    b[fat + sectors * 512 + 100] ^= 1;
+    Files.write(own, b);
+    long image = rescued(shed.upload("broken.img", own).json().get("id").asLong());
+    String base = "/api/images/" + image;
+    JsonNode plan = shed.get(base + "/repair?volume=1").json();
+    assertThat(plan.size()).isEqualTo(1);
+    assertThat(plan.get(0).get("what").asString()).contains("FAT 2 is made the same");
+    JsonNode mended = shed.post(base + "/repair?volume=1", Map.of()).json();
+    long copy = mended.get("image").asLong();
+    assertThat(shed.bytes(base + "/download?form=raw")).as("the rescued image stays").isEqualTo(b);
+    assertThat(shed.get("/api/images/" + copy + "/repair?volume=1").json().size()).isZero();
+    assertThat(shed.post("/api/images/" + copy + "/repair?volume=1", Map.of()).detail())
+        .contains("nothing to mend");
+    JsonNode against = shed.get(base + "/against/" + copy).json();
+    assertThat(against.get("sectors").asLong()).isEqualTo(1);
+    assertThat(against.get("ranges").get(0).get("place").asString()).isEqualTo("FAT");
+    assertThat(shed.get(base + "/against/" + image).json().get("identical").asBoolean()).isTrue();
+  }
+
+  @Test
+  void aDeviceIsOpenedFromTheAllowListOnly() {
+    assertThat(shed.get("/api/media/devices").json().size()).isZero();
+    assertThat(shed.post("/api/media/devices", Map.of("node", "/etc/passwd", "name", "x")).detail())
+        .contains("not in the list of devices");
+  }
+}

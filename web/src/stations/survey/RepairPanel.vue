@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, sentence } from '../../api/client'
+
+/** Mends a copy: every change is read before anything is made, and the rescued image stays as it is. */
+const props = defineProps<{ image: number; volume: number }>()
+const queries = useQueryClient()
+const open = ref(false)
+const at = computed(() => ({
+  params: { path: { id: props.image }, query: { volume: props.volume } },
+}))
+const plan = useQuery({
+  queryKey: computed(() => ['repair', props.image, props.volume]),
+  queryFn: () => ask(api.GET('/api/images/{id}/repair', at.value)),
+})
+const mend = useMutation({
+  mutationFn: () => ask(api.POST('/api/images/{id}/repair', at.value)),
+  onSuccess: () => queries.invalidateQueries({ queryKey: ['images'] }),
+})
+</script>
+
+<template>
+  <section v-if="plan.data.value?.length" class="sheet p-4">
+    <h2 class="head">
+      Mend a copy
+      <span class="figure font-normal text-slate"
+        >{{ plan.data.value.length }}
+        {{ plan.data.value.length === 1 ? 'change' : 'changes' }}</span
+      >
+    </h2>
+    <ol class="mt-1 list-decimal pl-5 text-[15px]">
+      <li v-for="c in open ? plan.data.value : plan.data.value.slice(0, 3)" :key="c.what">
+        {{ c.what }}
+      </li>
+    </ol>
+    <button
+      v-if="plan.data.value.length > 3"
+      type="button"
+      class="text-[15px] text-river underline"
+      @click="open = !open"
+    >
+      {{ open ? 'fewer' : `all ${plan.data.value.length}` }}
+    </button>
+    <p v-if="mend.isError.value" class="mt-2 text-brick" role="alert">
+      ✕ {{ sentence(mend.error.value) }}
+    </p>
+    <p v-if="mend.isSuccess.value" class="mt-2 text-moss" role="status">
+      ✓ The mended copy lies on the shelf, under Images. The rescued image is as it was.
+    </p>
+    <button
+      v-else
+      type="button"
+      class="plain mt-2"
+      :disabled="mend.isPending.value"
+      @click="mend.mutate()"
+    >
+      {{ mend.isPending.value ? 'Copying and mending …' : 'Make the mended copy' }}
+    </button>
+  </section>
+</template>
