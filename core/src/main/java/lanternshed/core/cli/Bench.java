@@ -11,12 +11,21 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
+import lanternshed.core.fault.Cost;
+import lanternshed.core.fault.Part;
+import lanternshed.core.fault.PartKind;
+import lanternshed.core.fault.PartKinds;
+import lanternshed.core.fault.Reasoner;
+import lanternshed.core.fault.Suspicion;
+import lanternshed.core.fault.Trial;
+import lanternshed.core.fault.World;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.survey.Surveyor;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.ImageBuilder;
@@ -46,8 +55,12 @@ final class Bench implements Callable<Integer> {
   @Option(names = "--sparse-gib", defaultValue = "64", description = "size of the sparse image")
   private int sparseGib;
 
-  @Option(names = "--only", split = ",", description = "rescue, build, small, heap")
-  private List<String> only = List.of("rescue", "build", "small", "heap");
+  @Option(
+      names = "--only",
+      split = ",",
+      description = "rescue, sparse, build, small, fat32, survey, fault, heap")
+  private List<String> only =
+      List.of("rescue", "sparse", "build", "small", "fat32", "survey", "fault", "heap");
 
   private PrintWriter out;
 
@@ -61,6 +74,10 @@ final class Bench implements Callable<Integer> {
     Files.createDirectories(folder);
     out.printf("%-44s %9s %9s %7s %9s%n", "what", "ours s", "theirs s", "ratio", "cold s");
     if (only.contains("rescue")) rescue();
+    if (only.contains("sparse")) sparse();
+    if (only.contains("fat32")) fat32();
+    if (only.contains("survey")) survey();
+    if (only.contains("fault")) fault();
     if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
     if (only.contains("heap")) heap();
@@ -99,6 +116,169 @@ final class Bench implements Callable<Integer> {
         map,
         copy);
     remove(source);
+  }
+
+  private static void rescued(Path source, Path image, Path map) {
+    try (FileMedium m = FileMedium.open(source)) {
+      Rescue.run(
+          m,
+          image,
+          map,
+          Rescue.Settings.of(new Rescue.Wish(0, false, false), false),
+          Progress.NONE);
+    }
+  }
+
+  private void sparse() throws IOException {
+    Path source = folder.resolve("sparse4.img");
+    Path image = folder.resolve("sparse4-rescued.img");
+    Path map = folder.resolve("sparse4-rescued.img.map");
+    Path copy = folder.resolve("sparse4-copy.img");
+    FileMedium.create(source, 4L << 21).close();
+    try (FileMedium m = FileMedium.openWritable(source)) {
+      byte[] b = new byte[1 << 20];
+      for (int i = 0; i < 64; i++) {
+        new Random(i).nextBytes(b);
+        m.write(i * 131_072L, 2048, b, 0);
+      }
+    }
+    row(
+        "rescue sparse 4 GiB against cp --sparse=always + sha256sum",
+        () -> rescued(source, image, map),
+        () -> {
+          shell("cp --sparse=always " + source + " " + copy);
+          shell("sha256sum " + copy);
+        },
+        "image rescue " + source + " " + image + " --retries 0",
+        image,
+        map,
+        copy);
+    remove(source);
+  }
+
+  private void fat32() throws IOException {
+    Path image = folder.resolve("fat32.img");
+    Path files = folder.resolve("fat32-files");
+    Path out32 = folder.resolve("fat32-out");
+    Random random = new Random(32);
+    byte[] b = new byte[3000];
+    for (int d = 0; d < 40; d++) {
+      Path sub = files.resolve("Folder number " + d);
+      Files.createDirectories(sub);
+      for (int i = 0; i < 500; i++) {
+        random.nextBytes(b);
+        Files.write(sub.resolve("A longer name of file " + i + ".dat"), b);
+      }
+    }
+    shell(
+        "mkfs.fat -F 32 -s 8 -C "
+            + image
+            + " 524288 && mcopy -s -i "
+            + image
+            + " "
+            + files
+            + "/* ::/");
+    row(
+        "list and digest 20 000 files on FAT32 against mcopy + sha256sum",
+        () -> {
+          try (FileMedium m = FileMedium.open(image)) {
+            FatVolume v = FatVolume.open(m);
+            int n = 0;
+            for (var node : v.all()) {
+              if (node.folder()) continue;
+              java.security.MessageDigest d = java.security.MessageDigest.getInstance("SHA-256");
+              v.read(node, d::update);
+              d.digest();
+              n++;
+            }
+            if (n != 20_000) throw new ShedException("not all files were found: " + n);
+          } catch (java.security.NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+          }
+        },
+        () -> {
+          shell(
+              "rm -rf "
+                  + out32
+                  + " && mkdir "
+                  + out32
+                  + " && mcopy -s -n -i "
+                  + image
+                  + " '::*' "
+                  + out32);
+          shell("find " + out32 + " -type f -print0 | xargs -0 sha256sum");
+        },
+        "image list " + image);
+    remove(image);
+    shell("rm -rf " + files + " " + out32);
+  }
+
+  private void survey() throws IOException {
+    Path image = folder.resolve("survey.img");
+    FileMedium.create(image, 64L << 21).close();
+    shell("printf 'start=2048, size=100000000, type=c\\n' | sfdisk -q " + image);
+    shell("mkfs.fat -F 32 -s 64 --offset 2048 " + image + " 50000000");
+    double[] t = new double[ROUNDS];
+    for (int i = 0; i < ROUNDS; i++) {
+      t[i] =
+          time(
+              () -> {
+                try (FileMedium m = FileMedium.open(image)) {
+                  Surveyor.survey(m);
+                }
+              });
+    }
+    Arrays.sort(t);
+    out.printf("survey of a 64 GiB image with a FAT32 volume of 47.7 GiB: %.3f s%n", t[ROUNDS / 2]);
+    out.flush();
+    remove(image);
+  }
+
+  /** Twenty parts and sixty tests, as a board may come to. */
+  private void fault() {
+    List<Part> parts = new java.util.ArrayList<>();
+    List<PartKind> kinds = PartKinds.all();
+    var free = new Cost(5, 0, 0);
+    for (int i = 0; i < 20; i++) {
+      parts.add(
+          new Part(
+              "" + i,
+              "part " + i,
+              kinds.get(i % kinds.size()).key(),
+              i % 5 == 0 ? "group" : "",
+              i < 12,
+              free,
+              Suspicion.USUAL));
+    }
+    Random random = new Random(60);
+    List<Trial> trials = new java.util.ArrayList<>();
+    for (int t = 1; t <= 60; t++) {
+      java.util.Set<String> in = new java.util.HashSet<>();
+      for (int p = 0; p < 20; p++) if (random.nextInt(2) == 0) in.add("" + p);
+      boolean fails = in.contains("3") && in.contains("7");
+      in.add("1");
+      trials.add(
+          new Trial(
+              t,
+              "test " + t,
+              in,
+              "op " + t % 3,
+              fails ? Trial.Outcome.FAILS : Trial.Outcome.WORKS,
+              ""));
+    }
+    var world = new World(parts, trials, List.of());
+    double[] ms = new double[21];
+    for (int i = 0; i < ms.length; i++) {
+      long t = System.nanoTime();
+      Reasoner.reason(world);
+      ms[i] = (System.nanoTime() - t) / 1e6;
+    }
+    double first = ms[0];
+    Arrays.sort(ms);
+    out.printf(
+        "fault board of 20 parts and 60 tests: %.1f ms, the first time %.1f ms%n",
+        ms[ms.length / 2], first);
+    out.flush();
   }
 
   private void build(String name, int size, boolean checkToo) throws IOException {

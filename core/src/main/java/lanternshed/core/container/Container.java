@@ -119,9 +119,15 @@ public enum Container {
   }
 
   private static ZipArchiveEntry next(ZipArchiveInputStream zip) throws IOException {
-    ZipArchiveEntry e = zip.getNextEntry();
-    while (e != null && e.isDirectory()) e = zip.getNextEntry();
-    return e;
+    try {
+      ZipArchiveEntry e = zip.getNextEntry();
+      while (e != null && e.isDirectory()) e = zip.getNextEntry();
+      return e;
+    } catch (LinkageError e) {
+      // A method of packing whose unpacker does not ship.
+      throw new ShedException(
+          "A file in this zip is packed in a way that is not read; pack it plainly.", e);
+    }
   }
 
   private boolean begins(byte[] head) {

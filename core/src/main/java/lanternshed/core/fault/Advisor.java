@@ -40,6 +40,10 @@ final class Advisor {
   static List<Advice> advise(Hypotheses all) {
     List<Candidate> candidates = candidates(all);
     List<H> left = left(all);
+    // Without a failure there is nothing to split yet: the first test is to see one.
+    if (all.failing.isEmpty()) {
+      return candidates.stream().map(c -> advice(all, left, new Scored(c, 0), candidates)).toList();
+    }
     return rank(all, left, weights(left), candidates).stream()
         .limit(3)
         .map(s -> advice(all, left, s, candidates))

@@ -217,6 +217,11 @@ public final class RescueMap {
     }
   }
 
+  /** Reads a map from its text. */
+  public static RescueMap read(String text) {
+    return parse(text.lines().limit(5_000_000).toList());
+  }
+
   static RescueMap parse(List<String> lines) {
     if (lines.size() < 3 || !lines.get(0).equals(HEAD)) {
       throw new ShedException("This is no rescue map: its first line is not \"" + HEAD + "\".");

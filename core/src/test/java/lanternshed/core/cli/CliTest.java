@@ -80,7 +80,7 @@ class CliTest {
     assertThat(json().get("binding").asString()).isEqualTo("G-2");
     assertThat(json().get("reach").asLong()).isEqualTo(1_032_192);
     assertThat(shed("pegs", "--machine", "none", "--card", 5)).isEqualTo(2);
-    assertThat(out).contains("there are: controller-pc");
+    assertThat(out).contains("there are: xt, at-286");
     assertThat(shed("pegs", "--card", 5)).isEqualTo(2);
   }
 

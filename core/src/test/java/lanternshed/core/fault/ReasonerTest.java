@@ -135,6 +135,10 @@ class ReasonerTest {
     assertThat(r.next()).hasSize(1);
     assertThat(r.next().get(0).parts()).doesNotContain("old", "newer");
     assertThat(r.next().get(0).works().leaves().get(0)).contains("did not show");
+    parts.removeIf(p -> !p.fitted());
+    assertThat(reason().next()).as("with every part fitted too").hasSize(1);
+    bookkeepingPc();
+    parts.subList(0, 7).clear();
     assertThat(r.verdict().sentence()).contains("No test fails yet");
     trial("old", "lists", Outcome.WORKS);
     assertThat(reason().verdict().kind()).isEqualTo("open");

@@ -1,0 +1,77 @@
+package lanternshed.core.survey;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import lanternshed.core.Samples;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class WhereaboutsTest {
+  private static final Geometry G = new Geometry(60, 16, 63);
+  private final MemoryMedium drive = Samples.drive(G);
+  private final Whereabouts where = Whereabouts.of(drive);
+
+  @Test
+  void everySectorOfAVolumeHasItsName() {
+    FatVolume v = Samples.volume(drive, G);
+    assertThat(where.at(0).orElseThrow().kind()).isEqualTo("table");
+    assertThat(where.at(1)).as("between table and volume").isEmpty();
+    assertThat(where.at(63).orElseThrow().kind()).isEqualTo("boot sector");
+    assertThat(where.at(63 + v.layout().fatStart()).orElseThrow().kind()).isEqualTo("FAT");
+    assertThat(where.at(63 + v.layout().rootStart()).orElseThrow().kind()).isEqualTo("root folder");
+    for (Node n : v.all()) {
+      for (long[] run : v.sectorsOf(n)) {
+        Whereabouts.Place p = where.at(63 + run[0]).orElseThrow();
+        assertThat(p.path()).isEqualTo(n.path());
+        assertThat(p.kind()).isEqualTo(n.folder() ? "folder" : "file");
+      }
+    }
+    assertThat(where.at(G.total() - 40).orElseThrow().kind()).isEqualTo("free space");
+    assertThat(where.at(G.total() + 5)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "table, 446, entry 1: flag",
+    "table, 454, entry 1: start LBA",
+    "table, 511, mark 55 AA",
+    "table, 100, boot code",
+    "boot sector, 13, sectors per cluster",
+    "boot sector, 28, hidden sectors",
+    "root folder, 43, entry 2: attributes",
+    "folder, 28, entry 1: length",
+  })
+  void bytesHaveTheSpecificationsNames(String kind, int at, String name) {
+    assertThat(Fields.of(kind, true))
+        .anyMatch(f -> f.at() <= at && at < f.at() + f.length() && f.name().equals(name));
+  }
+
+  @Test
+  void onlyTheFirstSectorOfABootRegionHasItsFields() {
+    assertThat(Fields.of("boot sector", false)).isEmpty();
+    assertThat(Fields.of("file", true)).isEmpty();
+    for (String kind : List.of("table", "boot sector", "folder")) {
+      int end = 0;
+      for (Fields.Field f : Fields.of(kind, true)) {
+        assertThat(f.at()).as(f.name()).isGreaterThanOrEqualTo(end);
+        end = f.at() + f.length();
+      }
+      assertThat(end).isLessThanOrEqualTo(512);
+    }
+  }
+
+  @Test
+  void damageEndsTheListAndNeverThrows() {
+    byte[] b = drive.sector(63);
+    b[13] = 0;
+    drive.write(63, 1, b, 0);
+    assertThat(Whereabouts.of(drive).at(0).orElseThrow().kind()).isEqualTo("table");
+    assertThat(Whereabouts.of(new MemoryMedium(0)).places()).isEmpty();
+  }
+}

@@ -1,0 +1,199 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import type { Schemas, Wish } from '../api/client'
+import RescueWishes from '../stations/rescue/RescueWishes.vue'
+import RepairPanel from '../stations/survey/RepairPanel.vue'
+import { answer, show, sum } from '../test/page'
+import Contents from './Contents.vue'
+import HexView from './HexView.vue'
+import TextView from './TextView.vue'
+
+afterEach(() => {
+  document.body.innerHTML = ''
+  localStorage.clear()
+})
+
+function sector(lba: number): Schemas['SectorRow'] {
+  const fields = lba === 0 ? [{ at: 2, length: 2, name: 'heads' }] : []
+  return { lba, hex: '00ff1000'.repeat(128), place: lba === 0 ? 'table' : 'file A.TXT', fields }
+}
+
+function volume(number: number, kind = 'FAT16'): Schemas['VolumeView'] {
+  return {
+    number,
+    start: 63,
+    length: 1000,
+    size: '0.4 MiB',
+    kind,
+    label: 'V' + number,
+    readable: true,
+    active: true,
+    files: 2,
+    folders: 1,
+    bytes: '1 KiB',
+    clusterSize: '2.0 KiB',
+    free: '0.3 MiB',
+    systemFiles: [],
+    freeBecause: sum,
+  }
+}
+
+const survey = (volumes: Schemas['VolumeView'][]) => ({
+  sectors: 100,
+  size: '0.1 MiB',
+  scheme: 'MBR',
+  volumes,
+  geometry: [],
+  findings: [],
+  boot: [],
+})
+const row = (path: string, folder = false) => ({
+  path,
+  folder,
+  bytes: 5,
+  size: '5 B',
+  time: '1994-01-02 03:04',
+  marks: 'ra',
+})
+
+describe('the sectors of an image', () => {
+  it('names what lies there and the field under the cursor with its value', async () => {
+    answer({ 'GET /api/images/4/sectors': [sector(0), sector(1)] })
+    const w = show(HexView, { props: { image: 4, sectors: 100 } })
+    await flushPromises()
+    expect(w.text()).toContain('table')
+    await w.findAll('.cursor-pointer')[3].trigger('click')
+    expect(w.find('[aria-live]').text()).toMatch(/heads\s+16/)
+    await w.findAll('.cursor-pointer')[9].trigger('click')
+    expect(w.find('[aria-live]').text()).not.toContain('heads')
+  })
+
+  it('goes to a sector, page by page, and never past the ends', async () => {
+    const asked = answer({ 'GET /api/images/4/sectors': [sector(0)] })
+    const w = show(HexView, { props: { image: 4, sectors: 100 } })
+    await flushPromises()
+    await w.find('input[aria-label=Sector]').setValue('5000')
+    await w.find('form').trigger('submit')
+    expect((w.find('input[aria-label=Sector]').element as HTMLInputElement).value).toBe('99')
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'PageUp' }))
+    await flushPromises()
+    expect((w.find('input[aria-label=Sector]').element as HTMLInputElement).value).toBe('95')
+    expect(asked.length).toBeGreaterThan(2)
+  })
+})
+
+describe('what is on an image', () => {
+  it('lists files with their marks, hands out folders as zip, previews by code page', async () => {
+    const asked = answer({
+      'GET /api/images/4/survey': survey([volume(1), volume(5)]),
+      'GET /api/images/4/files': { total: 2, rows: [row('DATA', true), row('DATA/A.TXT')] },
+      'GET /api/images/4/text': { text: 'hello', bytes: 70_000, whole: false },
+    })
+    const w = show(Contents, { props: { image: 4, sectors: 100 } })
+    await flushPromises()
+    expect(w.text()).toContain('ra')
+    expect(w.findAll('a').map((a) => a.text())).toEqual(['All as zip', 'zip', 'get'])
+    await w.find('td button').trigger('click')
+    await flushPromises()
+    expect(w.find('pre').text()).toBe('hello')
+    expect(w.text()).toContain('the first 64 KiB')
+    await w.find('label select').setValue('1252')
+    await flushPromises()
+    expect(asked.filter((a) => a.what.endsWith('/text'))).toHaveLength(2)
+    expect(localStorage.getItem('shed.page')).toBe('1252')
+  })
+
+  it('tells what stands out, and reminds of private things', async () => {
+    const note = { path: 'BIG.DAT', bytes: 9, size: '9 B', time: '1994-01-02 03:04' }
+    answer({
+      'GET /api/images/4/survey': survey([volume(1)]),
+      'GET /api/images/4/files': { total: 0, rows: [] },
+      'GET /api/images/4/notable': {
+        largest: [note],
+        newest: [note],
+        oldest: [note],
+        twins: [{ sha256: 'x', bytes: 9, paths: ['A', 'B', 'C', 'D'] }],
+        personal: ['LETTERS/MUM.DOC'],
+        personalCount: 12,
+      },
+    })
+    const w = show(Contents, { props: { image: 4, sectors: 100 } })
+    await flushPromises()
+    expect(w.text()).toContain('No file has these letters')
+    await w.findAll('button')[1].trigger('click')
+    await flushPromises()
+    expect(w.text()).toContain('A = B = C')
+    expect(w.text()).toContain('and 1 more')
+    expect(w.text()).toContain('deleting is not wiping')
+  })
+
+  it('says so where nothing can be read as files', async () => {
+    answer({ 'GET /api/images/4/survey': survey([]) })
+    const w = show(Contents, { props: { image: 4, sectors: 100 } })
+    await flushPromises()
+    expect(w.text()).toContain('its sectors can')
+  })
+
+  it('shows a picture as a picture', async () => {
+    answer({})
+    const w = show(TextView, { props: { image: 4, volume: 1, path: 'LOGO.BMP' } })
+    await flushPromises()
+    expect(w.find('img').attributes('src')).toContain('/picture?volume=1&path=LOGO.BMP')
+    expect(w.find('select').exists()).toBe(false)
+  })
+})
+
+describe('the order of a rescue', () => {
+  it('is one of three and keeps its retries', async () => {
+    let wish: Wish = { retries: 2, filesFirst: false, skipFree: false }
+    const w = show(RescueWishes, {
+      props: {
+        running: true,
+        modelValue: wish,
+        'onUpdate:modelValue': (x: Wish) => (wish = x),
+      },
+    })
+    expect(w.text()).toContain('may change now')
+    await w.findAll('input[type=radio]')[2].trigger('change')
+    expect(wish).toEqual({ retries: 2, filesFirst: true, skipFree: true })
+    await w.setProps({ modelValue: wish } as never)
+    await w.find('input[type=number]').setValue('5')
+    await w.find('input[type=number]').trigger('change')
+    expect(wish.retries).toBe(5)
+    expect(w.emitted('change')?.length).toBeGreaterThan(1)
+  })
+})
+
+describe('mending a copy', () => {
+  it('lists every change before it is made and says where the copy lies', async () => {
+    const change = (what: string) => ({
+      rule: 'F-9',
+      weight: 'NOTE' as const,
+      where: 'FAT',
+      what,
+      todo: '',
+      because: sum,
+    })
+    const changes = ['one', 'two', 'three', 'four'].map(change)
+    const asked = answer({
+      'GET /api/images/4/repair': changes,
+      'POST /api/images/4/repair': { image: 9, changes },
+    })
+    const w = show(RepairPanel, { props: { image: 4, volume: 1 } })
+    await flushPromises()
+    expect(w.findAll('li')).toHaveLength(3)
+    await w.findAll('button')[0].trigger('click')
+    expect(w.findAll('li')).toHaveLength(4)
+    await w.findAll('button')[1].trigger('click')
+    await flushPromises()
+    expect(asked.some((a) => a.what === 'POST /api/images/4/repair')).toBe(true)
+    expect(w.find('[role=status]').text()).toContain('lies on the shelf')
+  })
+
+  it('stays away where nothing is to mend', async () => {
+    answer({ 'GET /api/images/4/repair': [] })
+    const w = show(RepairPanel, { props: { image: 4, volume: 1 } })
+    await flushPromises()
+    expect(w.text()).toBe('')
+  })
+})
