@@ -21,6 +21,7 @@ function sector(lba: number): Schemas['SectorRow'] {
 function volume(number: number, kind = 'FAT16'): Schemas['VolumeView'] {
   return {
     number,
+    letter: 'C',
     start: 63,
     length: 1000,
     size: '0.4 MiB',
@@ -113,6 +114,8 @@ describe('what is on an image', () => {
         newest: [note],
         oldest: [note],
         twins: [{ sha256: 'x', bytes: 9, paths: ['A', 'B', 'C', 'D'] }],
+        deleted: [{ ...note, path: '_LD.DAT' }],
+        deletedCount: 1,
         personal: ['LETTERS/MUM.DOC'],
         personalCount: 12,
       },
@@ -124,6 +127,7 @@ describe('what is on an image', () => {
     await flushPromises()
     expect(w.text()).toContain('A = B = C')
     expect(w.text()).toContain('and 1 more')
+    expect(w.text()).toContain('_LD.DAT')
     expect(w.text()).toContain('deleting is not wiping')
   })
 

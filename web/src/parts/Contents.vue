@@ -167,6 +167,18 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
           >
         </p>
       </section>
+      <section v-if="notable.data.value?.deletedCount">
+        <h3 class="head">
+          Deleted, not written over: {{ count(notable.data.value.deletedCount) }}
+        </h3>
+        <p
+          v-for="f in notable.data.value.deleted"
+          :key="f.path"
+          class="figure flex justify-between gap-2 text-[15px] text-slate line-through"
+        >
+          {{ f.path }} <span>{{ f.size }}</span>
+        </p>
+      </section>
       <section v-if="notable.data.value?.personalCount" class="sm:col-span-2">
         <h3 class="head">May be somebody’s private things</h3>
         <p class="text-[15px]">

@@ -47,7 +47,7 @@ function set(to: Partial<Wish>): void {
         max="20"
         class="field figure w-20!"
         :value="wish.retries"
-        @change="set({ retries: Number(($event.target as HTMLInputElement).value) })"
+        @input="set({ retries: Number(($event.target as HTMLInputElement).value) })"
       />
     </label>
   </section>

@@ -54,7 +54,8 @@ const volume = computed(() => {
           >
             <span class="flex flex-wrap items-baseline justify-between gap-2">
               <strong class="figure"
-                >{{ v.label || 'no label' }} · {{ v.kind }} · {{ v.size }}</strong
+                >{{ v.letter ? `${v.letter}: ` : '' }}{{ v.label || 'no label' }} · {{ v.kind }} ·
+                {{ v.size }}</strong
               >
               <span class="text-sm" :class="v.active ? 'text-moss' : 'text-slate'">{{
                 v.active ? '✓ active' : '– not active'

@@ -1,6 +1,7 @@
 package lanternshed.core.container;
 
 import java.io.BufferedInputStream;
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -55,10 +56,12 @@ public enum Container {
   public static final class Opened implements AutoCloseable {
     private final Container kind;
     private final InputStream in;
+    private final InputStream unpacked;
 
     private Opened(Container kind, InputStream in) {
       this.kind = kind;
       this.in = in;
+      this.unpacked = kind == RAW ? in : new Guarded(in);
     }
 
     public Container kind() {
@@ -66,7 +69,7 @@ public enum Container {
     }
 
     public InputStream stream() {
-      return in;
+      return unpacked;
     }
 
     /**
@@ -88,6 +91,31 @@ public enum Container {
     @Override
     public void close() throws IOException {
       in.close();
+    }
+  }
+
+  /** What an unpacker throws at damaged content becomes one sentence, whatever it is. */
+  private static final class Guarded extends FilterInputStream {
+    Guarded(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read() throws IOException {
+      byte[] one = new byte[1];
+      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] b, int at, int length) throws IOException {
+      try {
+        return super.read(b, at, length);
+      } catch (RuntimeException | LinkageError e) {
+        throw new ShedException(
+            "What is packed in this file is damaged and does not unpack. Pack the image anew and bring"
+                + " it in again.",
+            e);
+      }
     }
   }
 
@@ -123,7 +151,7 @@ public enum Container {
       ZipArchiveEntry e = zip.getNextEntry();
       while (e != null && e.isDirectory()) e = zip.getNextEntry();
       return e;
-    } catch (LinkageError e) {
+    } catch (RuntimeException | LinkageError e) {
       // A method of packing whose unpacker does not ship.
       throw new ShedException(
           "A file in this zip is packed in a way that is not read; pack it plainly.", e);

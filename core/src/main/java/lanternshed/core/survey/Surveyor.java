@@ -302,7 +302,9 @@ public final class Surveyor {
     }
     List<Node> all = List.of();
     List<Node> root = List.of();
+    String label = "";
     try {
+      label = v.label();
       all = v.all();
       root = v.list(v.root());
       findings.addAll(v.check());
@@ -323,7 +325,7 @@ public final class Surveyor {
         e.start(),
         e.length(),
         v.kind(),
-        v.label(),
+        label,
         true,
         e.active(),
         v.use(),

@@ -21,7 +21,7 @@ import lanternshed.core.volume.fat.FatVolume;
 class SurveyFuzz {
   private static final int ROOM = 4096;
 
-  @FuzzTest(maxDuration = "10s")
+  @FuzzTest(maxDuration = "6s")
   void anyBytesAreSurveyed(byte[] data) {
     MemoryMedium m = new MemoryMedium(ROOM);
     int sectors = Math.min(ROOM, (data.length + 511) / 512);

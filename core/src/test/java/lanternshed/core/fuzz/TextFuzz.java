@@ -17,7 +17,7 @@ import lanternshed.core.work.RescueMap;
 class TextFuzz {
   private static final int MOST = 1 << 22;
 
-  @FuzzTest(maxDuration = "10s")
+  @FuzzTest(maxDuration = "6s")
   void anyBytesAreReadOrRefusedInWords(byte[] data) {
     if (data.length == 0) return;
     byte[] rest = java.util.Arrays.copyOfRange(data, 1, data.length);

@@ -3,10 +3,13 @@ package lanternshed.core.survey;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import lanternshed.core.Samples;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -64,6 +67,52 @@ class WhereaboutsTest {
       }
       assertThat(end).isLessThanOrEqualTo(512);
     }
+  }
+
+  @Test
+  void deletedEntriesAreToldAsSuchAndNowhereElse() {
+    FatVolume v = Samples.volume(drive, G);
+    assertThat(v.deleted()).isEmpty();
+    long root = 63 + v.layout().rootStart();
+    byte[] b = drive.sector(root);
+    b[32] = (byte) 0xE5;
+    drive.write(root, 1, b, 0);
+    FatVolume now = Samples.volume(drive, G);
+    assertThat(now.deleted()).extracting(Node::path).containsExactly("_OOMDOS.SYS");
+    assertThat(now.all()).extracting(Node::path).doesNotContain("_OOMDOS.SYS");
+  }
+
+  private static Survey.Found found(int number, String kind, boolean active) {
+    return new Survey.Found(
+        number,
+        0,
+        1,
+        kind,
+        "",
+        true,
+        active,
+        new Volume.Use(0, 0, 0, 0),
+        0,
+        0,
+        0,
+        new long[0],
+        0,
+        List.of(),
+        false,
+        List.of());
+  }
+
+  @Test
+  void lettersAreThoseOfTheSystem() {
+    List<Survey.Found> volumes =
+        List.of(
+            found(1, "FAT16", false),
+            found(2, "FAT16", true),
+            found(3, "another system's", false),
+            found(5, "FAT16", false),
+            found(6, "FAT12", false));
+    Survey s = new Survey(10, Optional.empty(), volumes, List.of(), List.of());
+    assertThat(Letters.of(s)).isEqualTo(Map.of(2, "C", 5, "D", 6, "E", 1, "F"));
   }
 
   @Test

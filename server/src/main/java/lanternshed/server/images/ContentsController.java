@@ -24,6 +24,7 @@ import lanternshed.core.survey.Fields;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.fat.FatVolume;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.springframework.http.ContentDisposition;
@@ -107,6 +108,7 @@ class ContentsController {
   /**
    * What stands out.
    *
+   * @param deleted entries that were deleted; their first character is gone
    * @param personal files that look like somebody's private things; a reminder for the wipe
    * @param personalCount all of them
    */
@@ -115,6 +117,8 @@ class ContentsController {
       List<FileNote> newest,
       List<FileNote> oldest,
       List<Twin> twins,
+      List<FileNote> deleted,
+      long deletedCount,
       List<String> personal,
       long personalCount) {}
 
@@ -328,6 +332,7 @@ class ContentsController {
     try (Medium m = images.open(image)) {
       Volume v = images.volume(m, image, volume);
       List<Node> files = v.all().stream().filter(n -> !n.folder()).toList();
+      List<Node> deleted = v instanceof FatVolume fat ? fat.deleted() : List.of();
       List<String> personal =
           files.stream().map(Node::path).filter(ContentsController::personal).toList();
       Comparator<Node> byTime = Comparator.comparingLong(n -> n.stamp() & 0xFFFF_FFFFL);
@@ -336,6 +341,8 @@ class ContentsController {
           notes(files, byTime.reversed()),
           notes(files.stream().filter(n -> n.stamp() != 0).toList(), byTime),
           twins(v, files),
+          notes(deleted.stream().limit(8).toList(), byTime.reversed()),
+          deleted.size(),
           personal.stream().limit(8).toList(),
           personal.size());
     }

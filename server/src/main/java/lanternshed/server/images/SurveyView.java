@@ -8,6 +8,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.survey.Holes;
+import lanternshed.core.survey.Letters;
 import lanternshed.core.survey.Survey;
 
 /** A survey as the screens show it; the sizes of single files stay with the planner. */
@@ -20,9 +21,10 @@ public record SurveyView(
     List<Finding> findings,
     List<BootChain.Link> boot) {
 
-  /** One volume. */
+  /** One volume, with the letter that the system gives it (P-7). */
   public record VolumeView(
       int number,
+      String letter,
       long start,
       long length,
       String size,
@@ -68,15 +70,18 @@ public record SurveyView(
         s.sectors(),
         Say.mib(s.sectors() * 512),
         s.table().map(t -> t.scheme()).orElse("no table"),
-        s.volumes().stream().map(SurveyView::volume).toList(),
+        s.volumes().stream()
+            .map(v -> volume(v, Letters.of(s).getOrDefault(v.number(), "")))
+            .toList(),
         s.geometry(),
         findings(s, hits),
         boot);
   }
 
-  private static VolumeView volume(Survey.Found v) {
+  private static VolumeView volume(Survey.Found v, String letter) {
     return new VolumeView(
         v.number(),
+        letter,
         v.start(),
         v.length(),
         Say.mib(v.length() * 512),

@@ -178,6 +178,31 @@ public final class FatVolume implements Volume {
     return out;
   }
 
+  /**
+   * Entries that were deleted and not written over: their first character is gone, and what their
+   * first cluster points to may be somebody else's by now.
+   */
+  public List<Node> deleted() {
+    List<Node> out = new ArrayList<>();
+    List<Node> folders = new ArrayList<>(List.of(root()));
+    all().stream().filter(Node::folder).forEach(folders::add);
+    Set<Long> seen = new HashSet<>();
+    for (Node folder : folders) {
+      if (!folder.path().isEmpty() && !seen.add(folder.first())) continue;
+      byte[] b = folderBytes(folder);
+      for (int at = 0;
+          at + ENTRY <= b.length && b[at] != 0 && out.size() < MOST_NODES;
+          at += ENTRY) {
+        int attributes = b[at + 11] & 0x3F;
+        if (b[at] != (byte) 0xE5 || attributes == LONG_NAME || (attributes & LABEL) != 0) continue;
+        byte[] e = Arrays.copyOfRange(b, at, at + ENTRY);
+        e[0] = '_';
+        if (FatNames.fault(e, 0).isEmpty()) out.add(node(folder, e, 0, new LongName()));
+      }
+    }
+    return out;
+  }
+
   private Node node(Node folder, byte[] b, int at, LongName longName) {
     String name = FatNames.decode(b, at);
     boolean isFolder = (b[at + 11] & FOLDER) != 0;

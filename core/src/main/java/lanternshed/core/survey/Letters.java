@@ -1,0 +1,37 @@
+package lanternshed.core.survey;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Drive letters as the system of a PC gives them to its first drive (P-7): the active or first
+ * primary volume, then the logical volumes, then the other primaries. Only volumes that the system
+ * mounts have one.
+ */
+public final class Letters {
+  private static final int LAST = 'Z' - 'C' + 1;
+
+  private Letters() {}
+
+  /** Letter by the volume's number. */
+  public static Map<Integer, String> of(Survey s) {
+    List<Survey.Found> mounted =
+        s.volumes().stream().filter(v -> v.kind().startsWith("FAT") && v.readable()).toList();
+    List<Survey.Found> order = new ArrayList<>();
+    List<Survey.Found> primaries = mounted.stream().filter(v -> v.number() <= 4).toList();
+    primaries.stream()
+        .filter(Survey.Found::active)
+        .findFirst()
+        .or(() -> primaries.stream().findFirst())
+        .ifPresent(order::add);
+    mounted.stream().filter(v -> v.number() > 4).forEach(order::add);
+    primaries.stream().filter(v -> !order.contains(v)).forEach(order::add);
+    Map<Integer, String> out = new HashMap<>();
+    for (int i = 0; i < order.size() && i < LAST; i++) {
+      out.put(order.get(i).number(), String.valueOf((char) ('C' + i)));
+    }
+    return out;
+  }
+}
