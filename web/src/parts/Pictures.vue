@@ -1,19 +1,17 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, Problem, sentence, type Picture } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
 import FastenerMap from './FastenerMap.vue'
+import { usePictures } from './usePictures'
 
 /** Pictures of one place of a job: looked at, added, taken away and brought back. */
 const props = defineProps<{ job: number; place: string; title: string }>()
 const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
-const all = useQuery({
-  queryKey: computed(() => ['pictures', props.job]),
-  queryFn: () => ask(api.GET('/api/jobs/{job}/pictures', { params: { path: { job: props.job } } })),
-})
-const here = computed(() => (all.data.value ?? []).filter((p) => p.place === props.place))
+const picturesOf = usePictures(() => props.job)
+const here = computed(() => picturesOf(props.place))
 const marking = ref<Picture | null>(null)
 const gone = ref<number | null>(null)
 const again = () => queries.invalidateQueries({ queryKey: ['pictures', props.job] })

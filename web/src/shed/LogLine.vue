@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { CameraIcon } from '@heroicons/vue/24/outline'
 import { computed, onUnmounted, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
+import Pictures from '../parts/Pictures.vue'
 import { useCrumbs } from './crumbs'
 import { useKeys } from './keys'
 import { useSettings } from './settings'
@@ -13,6 +15,7 @@ const queries = useQueryClient()
 const text = ref('')
 const box = ref<HTMLInputElement | null>(null)
 const open = ref(false)
+const picturing = ref(false)
 const clock = ref(now())
 const timer = setInterval(() => (clock.value = now()), 5000)
 onUnmounted(() => clearInterval(timer))
@@ -145,8 +148,24 @@ function stamp(at: string): string {
           >✕ {{ sentence(write.error.value) }}</span
         >
       </template>
+      <button
+        v-if="crumbs.job"
+        type="button"
+        class="text-slate hover:text-river"
+        aria-label="Pictures of the logbook"
+        @click="picturing = true"
+      >
+        <CameraIcon class="h-5 w-5" aria-hidden="true" />
+      </button>
       <span v-else class="grow text-slate">Open a job to write in its logbook.</span>
       <span class="figure text-sm text-slate">{{ clock }}</span>
     </form>
+    <Pictures
+      v-if="picturing && jobId"
+      :job="jobId"
+      place="log"
+      title="Pictures of the logbook"
+      @close="picturing = false"
+    />
   </footer>
 </template>

@@ -2,6 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Job, type Station } from '../../api/client'
+import Pictures from '../../parts/Pictures.vue'
+import { usePictures } from '../../parts/usePictures'
 import { useKeys } from '../../shed/keys'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
@@ -13,6 +15,8 @@ const { record, dirty, save, tick, problem } = useRecord(
   () => props.station,
 )
 const bench = ref(false)
+const picturing = ref('')
+const picturesOf = usePictures(() => props.job.id)
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const steps = computed(
   () => catalogue.data.value?.machines.find((m) => m.key === props.job.profile)?.fit ?? [],
@@ -29,7 +33,13 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           Bench card <span class="key">B</span>
         </button>
       </div>
-      <CheckList class="mt-2" :steps="steps" :tick="tick" />
+      <CheckList
+        class="mt-2"
+        :steps="steps"
+        :tick="tick"
+        :pictures="(i: number) => picturesOf(`fit:${i}`)"
+        @picture="(i: number) => (picturing = `fit:${i}`)"
+      />
     </section>
     <section class="sheet p-5">
       <p class="text-slate">Local electrical rules and licensed practice come before this list.</p>
@@ -63,6 +73,13 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
         </button>
       </div>
     </section>
+    <Pictures
+      v-if="picturing"
+      :job="job.id"
+      :place="picturing"
+      :title="`Pictures of step ${Number(picturing.split(':')[1]) + 1}`"
+      @close="picturing = ''"
+    />
     <BenchCard
       v-if="bench && steps.length"
       title="Fit"

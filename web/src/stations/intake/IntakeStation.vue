@@ -6,6 +6,7 @@ import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { useKeys } from '../../shed/keys'
 import BringIn from '../../parts/BringIn.vue'
 import Pictures from '../../parts/Pictures.vue'
+import { usePictures } from '../../parts/usePictures'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
 import { useRecord } from '../shared/useRecord'
@@ -27,12 +28,7 @@ const profile = computed(() =>
 )
 const steps = computed(() => profile.value?.inspection ?? [])
 const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
-const pictures = useQuery({
-  queryKey: computed(() => ['pictures', props.job.id]),
-  queryFn: () =>
-    ask(api.GET('/api/jobs/{job}/pictures', { params: { path: { job: props.job.id } } })),
-})
-const picturesOf = (place: string) => (pictures.data.value ?? []).filter((p) => p.place === place)
+const picturesOf = usePictures(() => props.job.id)
 const choose = useMutation({
   mutationFn: (mediumId: number) =>
     ask(

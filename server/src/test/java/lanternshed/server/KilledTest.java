@@ -22,7 +22,13 @@ class KilledTest {
       JsonNode stands = shed.work(rescue);
       assertThat(stands.get("state").asString()).isEqualTo("PAUSED");
       assertThat(stands.get("message").asString()).contains("goes on where it stood");
-      assertThat(shed.get("/api/runs/" + rescue + "/map").json().get(0).get("state").asString())
+      assertThat(
+              shed.get("/api/runs/" + rescue + "/map")
+                  .json()
+                  .get("ranges")
+                  .get(0)
+                  .get("state")
+                  .asString())
           .isEqualTo("READ");
       shed.post("/api/runs/" + rescue + "/resume", Map.of());
       assertThat(shed.settled(rescue).get("state").asString()).isEqualTo("DONE");

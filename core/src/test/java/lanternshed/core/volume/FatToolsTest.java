@@ -95,6 +95,65 @@ class FatToolsTest {
     }
   }
 
+  /** Kind, KiB, sectors a cluster, start, label: every cluster size of both kinds at odd places. */
+  static Stream<Arguments> grid() {
+    Stream.Builder<Arguments> out = Stream.builder();
+    int[] starts = {63, 1, 2048, 8193};
+    for (int k = 0; k <= 6; k++) {
+      int cluster = 1 << k;
+      String label = k % 2 == 0 ? "-n GRID" : "";
+      out.add(
+          Arguments.of("FAT16", Math.max(6_000, 3_000 * cluster), cluster, starts[k % 4], label));
+      if (k <= 4) {
+        out.add(Arguments.of("FAT32", 34_000 * cluster, cluster, starts[(k + 1) % 4], label));
+      }
+    }
+    return out.build();
+  }
+
+  @ParameterizedTest(name = "{0}, {1} KiB, {2} sectors a cluster at {3}")
+  @MethodSource("grid")
+  void overAGridTheSameFilesAndDigestsAreRead(
+      String kind, int kib, int cluster, int start, String label) throws Exception {
+    Path root = tree(300_000);
+    Path image = folder.resolve("grid.img");
+    FileMedium.create(image, start + kib * 2L).close();
+    String type = kind.equals("FAT16") ? "6" : "c";
+    Tool.run(
+        "printf 'label: dos\\nstart="
+            + start
+            + ",type="
+            + type
+            + "\\n' | sfdisk -q --no-tell-kernel "
+            + image);
+    String at = image + "@@" + start * 512L;
+    Tool.run(
+        "mkfs.fat -F "
+            + kind.substring(3)
+            + " -s "
+            + cluster
+            + " "
+            + label
+            + " --offset "
+            + start
+            + " "
+            + image
+            + " "
+            + kib);
+    Tool.run("mcopy -s -i " + at + " " + root + "/* ::/ && mdel -i " + at + " ::/ONE.BIN");
+    Files.delete(root.resolve("ONE.BIN"));
+    try (FileMedium m = FileMedium.open(image)) {
+      Survey.Found v = Surveyor.survey(m).volumes().get(0);
+      assertThat(v.kind()).isEqualTo(kind);
+      assertThat(v.label()).isEqualTo(label.isEmpty() ? "" : "GRID");
+      assertThat(v.use().clusterBytes()).isEqualTo(cluster * 512L);
+      FatVolume volume = FatVolume.open(new SliceMedium(m, start, v.length()));
+      assertThat(Samples.digests(volume)).isEqualTo(Tool.digests(root));
+      assertThat(volume.check()).isEmpty();
+      assertThat(volume.deleted()).extracting(Node::path).containsExactly("_NE.BIN");
+    }
+  }
+
   @ParameterizedTest
   @EnumSource(Floppy.class)
   void aFloppyOfTheGeneralToolIsReadAndOursIsAccepted(Floppy floppy) throws Exception {

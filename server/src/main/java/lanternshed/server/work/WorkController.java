@@ -92,9 +92,14 @@ class WorkController {
     }
   }
 
-  record RescueWish(@Min(0) @Max(20) int retries, boolean filesFirst, boolean skipFree) {
+  /** What is not said is as usual. */
+  record RescueWish(@Min(0) @Max(20) Integer retries, Boolean filesFirst, Boolean skipFree) {
     Rescue.Wish wish() {
-      return new Rescue.Wish(retries, filesFirst, filesFirst && skipFree);
+      boolean files = filesFirst != null && filesFirst;
+      return new Rescue.Wish(
+          retries == null ? Rescue.Wish.USUAL.retries() : retries,
+          files,
+          files && skipFree != null && skipFree);
     }
   }
 
