@@ -116,6 +116,9 @@ describe('what is on an image', () => {
         twins: [{ sha256: 'x', bytes: 9, paths: ['A', 'B', 'C', 'D'] }],
         deleted: [{ ...note, path: '_LD.DAT' }],
         deletedCount: 1,
+        slack: [
+          { clusterBytes: 2048, wasteBytes: 5, largestSectors: 9, chosen: true, because: sum },
+        ],
         personal: ['LETTERS/MUM.DOC'],
         personalCount: 12,
       },
@@ -128,6 +131,7 @@ describe('what is on an image', () => {
     expect(w.text()).toContain('A = B = C')
     expect(w.text()).toContain('and 1 more')
     expect(w.text()).toContain('_LD.DAT')
+    expect(w.text()).toContain('● as it is')
     expect(w.text()).toContain('deleting is not wiping')
   })
 

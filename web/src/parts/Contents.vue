@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '../api/client'
 import { count } from '../shed/units'
+import Why from '../because/Why.vue'
 import HexView from './HexView.vue'
 import TextView from './TextView.vue'
 
@@ -165,6 +166,20 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
           <span v-if="t.paths.length > 3" class="text-slate">
             and {{ t.paths.length - 3 }} more</span
           >
+        </p>
+      </section>
+      <section v-if="notable.data.value">
+        <h3 class="head">Waste by cluster size</h3>
+        <p
+          v-for="w in notable.data.value.slack"
+          :key="w.clusterBytes"
+          class="flex justify-between gap-2 text-[15px]"
+          :class="w.chosen ? 'font-bold' : ''"
+        >
+          <span class="figure"
+            >{{ count(w.clusterBytes) }} B{{ w.chosen ? ' ● as it is' : '' }}</span
+          >
+          <Why :sum="w.because" :text="w.because.lines[w.because.lines.length - 1].text" />
         </p>
       </section>
       <section v-if="notable.data.value?.deletedCount">

@@ -16,6 +16,8 @@ const { record, dirty, save, tick, problem } = useRecord(
 )
 const bench = ref(false)
 const picturing = ref('')
+/** Storage stays as it is: something else is mended. */
+const mending = computed(() => props.job.verdict.kind === 'other')
 const picturesOf = usePictures(() => props.job.id)
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const steps = computed(
@@ -28,12 +30,22 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
   <div class="grid gap-3 lg:grid-cols-[1fr_360px]">
     <section class="sheet p-5">
       <div class="flex items-center justify-between">
-        <h2 class="head">Fit the card: {{ job.card || 'not written yet' }}</h2>
+        <h2 class="head">
+          {{
+            mending
+              ? `Mend or replace: ${job.verdict.parts.join(', ')}`
+              : `Fit the card: ${job.card || 'not written yet'}`
+          }}
+        </h2>
         <button type="button" class="plain" @click="bench = true">
           Bench card <span class="key">B</span>
         </button>
       </div>
+      <p v-if="mending" class="mt-2">
+        {{ job.verdict.sentence }} Note what you did; no card is fitted.
+      </p>
       <CheckList
+        v-else
         class="mt-2"
         :steps="steps"
         :tick="tick"
@@ -61,7 +73,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           class="next"
           @click="save.mutate(true)"
         >
-          It is fitted
+          {{ mending ? 'It is mended' : 'It is fitted' }}
         </button>
         <button
           v-if="dirty || station.state === 'MOSS'"

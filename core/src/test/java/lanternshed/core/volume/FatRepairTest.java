@@ -98,9 +98,17 @@ class FatRepairTest {
       byte[] fat = m.sector(32);
       fat[7] &= ~0x08;
       m.write(32, 1, fat, 0);
+      assertThat(FatVolume.open(m).check())
+          .extracting(Finding::what)
+          .anyMatch(c -> c.contains("FSInfo says"))
+          .anyMatch(c -> c.contains("not closed properly"));
       FatRepair r = FatRepair.plan(FatVolume.open(m));
-      assertThat(r.changes()).extracting(Finding::what).anyMatch(c -> c.contains("dirty"));
+      assertThat(r.changes())
+          .extracting(Finding::what)
+          .anyMatch(c -> c.contains("dirty"))
+          .anyMatch(c -> c.contains("free count becomes"));
       r.apply(m);
+      assertThat(FatVolume.open(m).check()).isEmpty();
       assertThat(FatVolume.open(m).all().get(0).longName())
           .isEqualTo("A long name of a pattern.dat");
     }

@@ -20,10 +20,14 @@ import java.util.TreeSet;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.plan.Plan;
+import lanternshed.core.plan.Slacks;
 import lanternshed.core.survey.Fields;
+import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatVolume;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
@@ -108,6 +112,7 @@ class ContentsController {
   /**
    * What stands out.
    *
+   * @param slack waste by cluster size; the volume's own is marked
    * @param deleted entries that were deleted; their first character is gone
    * @param personal files that look like somebody's private things; a reminder for the wipe
    * @param personalCount all of them
@@ -119,6 +124,7 @@ class ContentsController {
       List<Twin> twins,
       List<FileNote> deleted,
       long deletedCount,
+      List<Plan.Slack> slack,
       List<String> personal,
       long personalCount) {}
 
@@ -343,9 +349,21 @@ class ContentsController {
           twins(v, files),
           notes(deleted.stream().limit(8).toList(), byTime.reversed()),
           deleted.size(),
+          slack(images.survey(image), volume),
           personal.stream().limit(8).toList(),
           personal.size());
     }
+  }
+
+  /**
+   * Waste by cluster size from these files (F-3); FAT16's sizes are the ones that are chosen among.
+   */
+  private static List<Plan.Slack> slack(Survey s, int volume) {
+    return s.volumes().stream()
+        .filter(v -> v.number() == volume)
+        .findFirst()
+        .map(v -> Slacks.of(v.sizes(), v.folders(), FatKind.FAT16, (int) v.use().clusterBytes()))
+        .orElse(List.of());
   }
 
   private static boolean personal(String path) {

@@ -43,6 +43,7 @@ final class FatCheck {
     volume.walk((folder, entries) -> folder(folder));
     lost();
     label();
+    freeCount();
     if (unsaid > 0) {
       add(Finding.note("F-9", volume.kind(), "And " + Say.count(unsaid) + " findings more."));
     }
@@ -322,6 +323,22 @@ final class FatCheck {
               Say.plural(bad, "cluster is", "clusters are")
                   + " marked bad; a fresh volume on a card does not need the marks."));
     }
+  }
+
+  private void freeCount() {
+    long free = FsInfo.count(table);
+    FsInfo.read(volume.medium(), layout)
+        .filter(i -> i.free() != free && i.free() != FsInfo.UNKNOWN)
+        .ifPresent(
+            i ->
+                wrong(
+                    "FSInfo",
+                    "FSInfo says "
+                        + Say.count(i.free())
+                        + " free clusters, the FAT has "
+                        + Say.count(free)
+                        + ": systems show the wrong free space.",
+                    "A mended copy carries the right figure."));
   }
 
   private void label() {

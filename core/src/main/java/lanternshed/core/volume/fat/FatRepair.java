@@ -23,7 +23,6 @@ public final class FatRepair {
   private static final int SIZE = 28;
   private static final int FIRST_LOW = 26;
   private static final int FIRST_HIGH = 20;
-  private static final int FSINFO_FREE = 488;
   private static final int MOST_CHANGES = 5_000;
 
   private final FatVolume volume;
@@ -102,6 +101,16 @@ public final class FatRepair {
       }
     }
     label();
+    long free = FsInfo.count(table);
+    FsInfo.read(volume.medium(), layout)
+        .filter(i -> i.free() != free && i.free() != FsInfo.UNKNOWN)
+        .ifPresent(
+            i ->
+                change(
+                    "FSInfo",
+                    "The free count becomes "
+                        + Say.count(free)
+                        + " clusters, as the FAT has them."));
   }
 
   private void first() {
@@ -394,14 +403,8 @@ public final class FatRepair {
       copy.write(0, 1, boot, 0);
     }
     if (!wide) return;
-    int info = Bytes.u16(boot, 48);
     int backup = Bytes.u16(boot, 50);
     if (backup > 0 && backup < layout.reserved()) copy.write((long) backup * per, 1, boot, 0);
-    if (info == 0 || info >= layout.reserved()) return;
-    byte[] f = copy.sector((long) info * per);
-    long free = 0;
-    for (int n = 2; n <= table.last(); n++) if (table.get(n) == 0) free++;
-    Bytes.put32(f, FSINFO_FREE, free);
-    copy.write((long) info * per, 1, f, 0);
+    FsInfo.read(copy, layout).ifPresent(i -> i.write(copy, FsInfo.count(table)));
   }
 }
