@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.util.HexFormat;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -36,6 +37,14 @@ public final class Tool {
     Answer a = ask(line);
     if (a.exit() != 0) throw new AssertionError(line + " ended with " + a.exit() + ": " + a.text());
     return a.text();
+  }
+
+  /** What a general tool says of each 16 MiB of a file. */
+  public static List<String> chunkDigests(Path file) {
+    return run("split -b 16777216 --filter='xxhsum -H2' " + file)
+        .lines()
+        .map(l -> l.split(" ")[0])
+        .toList();
   }
 
   /** Files under a folder by relative path, each with its SHA-256. */

@@ -20,6 +20,7 @@ import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
 import lanternshed.core.fault.World;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -186,14 +187,12 @@ final class Bench implements Callable<Integer> {
             int n = 0;
             for (var node : v.all()) {
               if (node.folder()) continue;
-              java.security.MessageDigest d = java.security.MessageDigest.getInstance("SHA-256");
+              java.security.MessageDigest d = Sha256.fresh();
               v.read(node, d::update);
               d.digest();
               n++;
             }
             if (n != 20_000) throw new ShedException("not all files were found: " + n);
-          } catch (java.security.NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
           }
         },
         () -> {

@@ -54,8 +54,7 @@ public final class Surveyor {
     }
     Optional<TableReading> table = Optional.empty();
     Optional<FatVolume> bare = bareVolume(medium);
-    List<TableReading> tables =
-        SCHEMES.stream().map(t -> t.read(medium)).flatMap(Optional::stream).toList();
+    List<TableReading> tables = tables(medium);
     if (bare.isPresent()) {
       volumes.add(readVolume(medium, bare.get(), entryOfAll(medium), sources, false));
       findings.add(noTable());
@@ -75,6 +74,11 @@ public final class Surveyor {
     }
     disagreement(sources).ifPresent(findings::add);
     return new Survey(medium.sectors(), table, volumes, sources, findings);
+  }
+
+  /** Every table that a medium may have, the one with the strongest mark first. */
+  static List<TableReading> tables(Medium medium) {
+    return SCHEMES.stream().map(t -> t.read(medium)).flatMap(Optional::stream).toList();
   }
 
   /** A volume from sector 0 on. A table's code may look like one; then the table decides. */
@@ -144,10 +148,21 @@ public final class Surveyor {
   }
 
   private static Survey.Found exfat(ExfatVolume v, TableEntry e) {
-    List<Finding> findings = new ArrayList<>();
+    return contents(v, e, new ArrayList<>(), false);
+  }
+
+  /** What a volume that is read as files holds; where it breaks off, that is a finding. */
+  private static Survey.Found contents(
+      Volume v, TableEntry e, List<Finding> findings, boolean bootCode) {
     List<Node> all = List.of();
+    List<Node> root = List.of();
+    String label = "";
+    Volume.Use use = new Volume.Use(0, 0, 0, 0);
     try {
+      label = v.label();
+      use = v.use();
       all = v.all();
+      root = v.list(v.root());
       findings.addAll(v.check());
     } catch (ShedException x) {
       findings.add(
@@ -155,22 +170,27 @@ public final class Surveyor {
               "F-9", "volume " + e.number(), x.getMessage(), "Look whether the image is whole."));
     }
     long[] sizes = all.stream().filter(n -> !n.folder()).mapToLong(Node::bytes).toArray();
+    List<String> system =
+        root.stream()
+            .takeWhile(n -> !n.folder() && (n.attributes() & SYSTEM) != 0)
+            .map(Node::name)
+            .toList();
     return new Survey.Found(
         e.number(),
         e.start(),
         e.length(),
         v.kind(),
-        v.label(),
+        label,
         true,
         e.active(),
-        v.use(),
+        use,
         sizes.length,
         all.size() - sizes.length,
         Arrays.stream(sizes).sum(),
         sizes,
-        0,
-        List.of(),
-        false,
+        root.size(),
+        system,
+        bootCode,
         findings);
   }
 
@@ -300,43 +320,9 @@ public final class Surveyor {
                   + ": its boot code reads the wrong place.",
               "A rebuilt volume carries the right figure."));
     }
-    List<Node> all = List.of();
-    List<Node> root = List.of();
-    String label = "";
-    try {
-      label = v.label();
-      all = v.all();
-      root = v.list(v.root());
-      findings.addAll(v.check());
-    } catch (ShedException x) {
-      findings.add(
-          Finding.stops(
-              "F-9", "volume " + e.number(), x.getMessage(), "Look whether the image is whole."));
-    }
-    long[] sizes = all.stream().filter(n -> !n.folder()).mapToLong(Node::bytes).toArray();
-    List<String> system =
-        root.stream()
-            .takeWhile(n -> !n.folder() && (n.attributes() & SYSTEM) != 0)
-            .map(Node::name)
-            .toList();
     byte[] boot = medium.sector(e.start());
-    return new Survey.Found(
-        e.number(),
-        e.start(),
-        e.length(),
-        v.kind(),
-        label,
-        true,
-        e.active(),
-        v.use(),
-        sizes.length,
-        all.size() - sizes.length,
-        Arrays.stream(sizes).sum(),
-        sizes,
-        root.size(),
-        system,
-        !Bytes.allZero(boot, FatLayout.CODE, 510) && Bytes.u16(boot, 510) == 0xAA55,
-        findings);
+    boolean code = !Bytes.allZero(boot, FatLayout.CODE, 510) && Bytes.u16(boot, 510) == 0xAA55;
+    return contents(v, e, findings, code);
   }
 
   private static void typeAgainstContent(TableEntry e, FatVolume v, List<Finding> findings) {

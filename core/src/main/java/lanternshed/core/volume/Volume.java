@@ -43,6 +43,14 @@ public interface Volume {
    */
   void read(Node file, Sink sink);
 
+  /**
+   * The sectors of 512 bytes that a file or folder occupies, from the start of the volume, in the
+   * order of its content.
+   *
+   * @return pairs of first sector and count
+   */
+  List<long[]> sectorsOf(Node node);
+
   /** Every fault of the structure; empty when there is none. */
   List<Finding> check();
 

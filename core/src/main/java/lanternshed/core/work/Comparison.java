@@ -12,12 +12,21 @@ import lanternshed.core.medium.Medium;
  * @param differing how many of them differ
  * @param first the first that differs; −1 where none does
  * @param ranges the first runs that differ, at most {@link #MOST_RANGES}; start and length each
+ * @param chunks pieces of {@link Digests#CHUNK_BYTES} in which something differs
  * @param longer sectors that one has past the end of the other; negative when the second is longer
  */
 public record Comparison(
-    long compared, long differing, long first, List<long[]> ranges, long longer) {
+    long compared, long differing, long first, List<long[]> ranges, long chunks, long longer) {
   static final int MOST_RANGES = 100;
   private static final int BLOCK = 2048;
+  private static final long CHUNK = Digests.CHUNK_BYTES / 512;
+
+  /** Hears of every run of sectors that differs, in the order on the media; however many. */
+  public interface Runs {
+    Runs NONE = (start, length) -> {};
+
+    void differs(long start, long length);
+  }
 
   public boolean identical() {
     return differing == 0 && longer == 0;
@@ -25,33 +34,98 @@ public record Comparison(
 
   /** Compares the sectors that both have; memory does not depend on their size. */
   public static Comparison of(Medium a, Medium b, long from, Progress progress, String phase) {
-    long n = Math.min(a.sectors(), b.sectors());
-    byte[] x = new byte[BLOCK * 512];
-    byte[] y = new byte[BLOCK * 512];
-    List<long[]> ranges = new ArrayList<>();
-    long differing = 0;
-    long first = -1;
-    for (long lba = from; lba < n; lba += BLOCK) {
-      int count = (int) Math.min(BLOCK, n - lba);
-      a.read(lba, count, x, 0);
-      b.read(lba, count, y, 0);
-      if (!Arrays.equals(x, 0, count * 512, y, 0, count * 512)) {
-        for (int s = 0; s < count; s++) {
-          int at = s * 512;
-          if (Arrays.equals(x, at, at + 512, y, at, at + 512)) continue;
-          differing++;
-          if (first < 0) first = lba + s;
-          grow(ranges, lba + s);
-        }
-      }
-      progress.at(phase, (lba + count) * 512, n * 512);
-    }
-    return new Comparison(n, differing, first, ranges, a.sectors() - b.sectors());
+    return new Course(a, b, Runs.NONE).over(List.of(), List.of(), from, progress, phase);
   }
 
-  private static void grow(List<long[]> ranges, long sector) {
-    long[] last = ranges.isEmpty() ? null : ranges.get(ranges.size() - 1);
-    if (last != null && last[0] + last[1] == sector) last[1]++;
-    else if (ranges.size() < MOST_RANGES) ranges.add(new long[] {sector, 1});
+  /**
+   * As {@link #of}, but reads no chunk whose digests in both lists are the same.
+   *
+   * @param x chunk digests of the first, {@link Digests#chunks}
+   * @param y chunk digests of the second
+   */
+  public static Comparison byChunk(
+      Medium a, Medium b, List<String> x, List<String> y, Runs runs, Progress progress) {
+    Comparison c = new Course(a, b, runs).over(x, y, 0, progress, "comparing chunk by chunk");
+    // Two that are known to differ as a whole and agree in every chunk digest: they are read.
+    return c.identical()
+        ? new Course(a, b, runs).over(List.of(), List.of(), 0, progress, "comparing every sector")
+        : c;
+  }
+
+  /** One comparison while it goes on. */
+  private static final class Course {
+    private final Medium a;
+    private final Medium b;
+    private final Runs runs;
+    private final byte[] x = new byte[BLOCK * 512];
+    private final byte[] y = new byte[BLOCK * 512];
+    private final List<long[]> ranges = new ArrayList<>();
+    private long differing;
+    private long first = -1;
+    private long chunks;
+    private long lastChunk = -1;
+
+    /** The run that is going on; of length 0 before the first. */
+    private long start;
+
+    private long length;
+
+    Course(Medium a, Medium b, Runs runs) {
+      this.a = a;
+      this.b = b;
+      this.runs = runs;
+    }
+
+    Comparison over(List<String> p, List<String> q, long from, Progress progress, String phase) {
+      long n = Math.min(a.sectors(), b.sectors());
+      long known = Math.min(p.size(), q.size());
+      for (long lba = from; lba < n; ) {
+        long chunk = lba / CHUNK;
+        long end = Math.min(n, (chunk + 1) * CHUNK);
+        boolean same = chunk < known && p.get((int) chunk).equals(q.get((int) chunk));
+        while (!same && lba < end) {
+          int count = (int) Math.min(BLOCK, end - lba);
+          block(lba, count);
+          lba += count;
+          progress.at(phase, lba * 512, n * 512);
+        }
+        if (same) progress.at(phase, end * 512, n * 512);
+        lba = end;
+      }
+      endRun();
+      return new Comparison(n, differing, first, ranges, chunks, a.sectors() - b.sectors());
+    }
+
+    private void block(long lba, int count) {
+      a.read(lba, count, x, 0);
+      b.read(lba, count, y, 0);
+      if (Arrays.equals(x, 0, count * 512, y, 0, count * 512)) return;
+      for (int s = 0; s < count; s++) {
+        int at = s * 512;
+        if (!Arrays.equals(x, at, at + 512, y, at, at + 512)) differs(lba + s);
+      }
+    }
+
+    private void differs(long sector) {
+      differing++;
+      if (first < 0) first = sector;
+      if (sector / CHUNK != lastChunk) {
+        lastChunk = sector / CHUNK;
+        chunks++;
+      }
+      if (length > 0 && start + length == sector) {
+        length++;
+        return;
+      }
+      endRun();
+      start = sector;
+      length = 1;
+    }
+
+    private void endRun() {
+      if (length == 0) return;
+      if (ranges.size() < MOST_RANGES) ranges.add(new long[] {start, length});
+      runs.differs(start, length);
+    }
   }
 }

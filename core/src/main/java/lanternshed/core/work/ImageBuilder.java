@@ -22,6 +22,7 @@ import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
@@ -398,8 +399,8 @@ public final class ImageBuilder {
   }
 
   private static boolean sameContent(FatVolume old, Node a, FatVolume now, Node b) {
-    var x = Digests.digest("SHA-512/256");
-    var y = Digests.digest("SHA-512/256");
+    var x = Sha256.fresh();
+    var y = Sha256.fresh();
     try {
       old.read(a, x::update);
       now.read(b, y::update);

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
 import java.util.function.LongSupplier;
 import java.util.function.Supplier;
@@ -108,6 +109,19 @@ public final class Rescue {
 
     Changed() {
       super(null, null, false, false);
+    }
+  }
+
+  /** A read that did not return: the medium was let go, and the work pauses with what it has. */
+  private static final class LetGo extends StoppedException {
+    private static final long serialVersionUID = 1;
+
+    LetGo(long sector) {
+      super(
+          "The medium answered nothing at sector "
+              + sector
+              + " and was let go; all that came is kept. Look whether it still turns, then go on: it"
+              + " continues past this place and comes back to it last.");
     }
   }
 
@@ -245,7 +259,12 @@ public final class Rescue {
       long skip = FIRST_SKIP;
       long slowSkip = SLOW_SKIP;
       while (at < r.end()) {
-        int n = (int) Math.min(blockNow(), r.end() - at);
+        int n = (int) map.beforeHung(at, Math.min(blockNow(), r.end() - at));
+        if (n == 0) {
+          // Which of them hung is not known: the backward pass comes there in small blocks.
+          at++;
+          continue;
+        }
         byte[] block = running != null ? running.block() : own;
         try {
           long nanos = read(at, n, block);
@@ -293,13 +312,10 @@ public final class Rescue {
     try {
       reader.read(at, n, block);
     } catch (PatientReader.Stalled e) {
-      map.set(at, Math.min(n, FIRST_SKIP), State.FAILED);
+      if (n <= SMALL_BLOCK) map.set(at, n, State.FAILED);
+      else map.hung(at, n);
       dropRunning();
-      throw new StoppedException(
-          "The medium answered nothing at sector "
-              + at
-              + " and was let go; all that came is kept. Look whether it still turns, then go on: it"
-              + " continues past this place and comes back to it last.");
+      throw new LetGo(at);
     }
     long nanos = settings.clock().getAsLong() - before;
     if (nanos > 0) map.timed(at, nanos / n);
@@ -346,17 +362,33 @@ public final class Rescue {
     }
   }
 
+  /**
+   * Each failed sector once more. Every second round goes from the end to the start: a place where
+   * reads hang ends the run it is in, and so is come to from both sides.
+   */
   private void retry(int round) {
     byte[] block = new byte[SECTOR];
-    long from = map.round() == round ? map.retriedTo() : 0;
-    for (Range r : map.ranges(State.FAILED)) {
-      for (long s = Math.max(r.start(), from); s < r.end(); s++) {
-        one(s, block, State.LATE);
-        map.retried(round, s + 1);
+    boolean back = round % 2 == 0;
+    long from = map.round() == round ? map.retriedTo() : back ? map.sectors() : 0;
+    List<Range> failed = new ArrayList<>(map.ranges(State.FAILED));
+    if (back) Collections.reverse(failed);
+    for (Range r : failed) {
+      long low = back ? r.start() : Math.max(r.start(), from);
+      long high = back ? Math.min(r.end(), from) : r.end();
+      for (long i = 0; i < high - low; i++) {
+        long s = back ? high - 1 - i : low + i;
+        try {
+          one(s, block, State.LATE);
+        } catch (LetGo e) {
+          // Going on must not come to it again at once.
+          map.retried(round, back ? r.start() : r.end());
+          throw e;
+        }
+        map.retried(round, back ? s : s + 1);
         tell("retry " + round + " of " + wish.retries());
       }
     }
-    map.retried(round + 1, 0);
+    map.retried(round + 1, back ? 0 : map.sectors());
   }
 
   private void one(long sector, byte[] block, State state) {
@@ -439,8 +471,7 @@ public final class Rescue {
 
   private void put(long at, int n, byte[] block, State state) {
     // A fresh image is sparse: zeros are there already and cost no disk. One that was gone on
-    // with
-    // may hold bytes which its map does not know of yet.
+    // with may hold bytes which its map does not know of yet.
     boolean untouched = fresh && state == State.READ;
     if (!untouched || !Arrays.equals(block, 0, n * SECTOR, ZEROS, 0, n * SECTOR)) {
       image.write(at, n, block, 0);

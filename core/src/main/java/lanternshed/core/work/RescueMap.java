@@ -50,6 +50,8 @@ public final class RescueMap {
 
   private long retriedTo;
 
+  private final List<long[]> hung = new ArrayList<>();
+
   /** Before this sector the forward pass has been; what is unread there is next to errors. */
   private long forwardTo;
 
@@ -85,6 +87,21 @@ public final class RescueMap {
   /** Nanoseconds a sector of the slowest read in each part; 0 where none was timed. */
   public synchronized long[] slowest() {
     return slowest.clone();
+  }
+
+  /** Keeps a block in which a read never returned; only small ones are read there again. */
+  synchronized void hung(long start, long length) {
+    hung.add(new long[] {start, length});
+  }
+
+  /** How many sectors from there on may be read in one block; 0 inside a block that hung. */
+  synchronized long beforeHung(long start, long length) {
+    long most = length;
+    for (long[] h : hung) {
+      if (start >= h[0] && start < h[0] + h[1]) return 0;
+      if (start < h[0]) most = Math.min(most, h[0] - start);
+    }
+    return most;
   }
 
   synchronized long forwardTo() {
@@ -189,6 +206,9 @@ public final class RescueMap {
     for (int i = 0; i < PARTS; i++) {
       if (times[i] > 0) out.append("time ").append(i).append(' ').append(times[i]).append('\n');
     }
+    for (long[] h : hung) {
+      out.append("hung ").append(h[0]).append(' ').append(h[1]).append('\n');
+    }
     for (Range r : ranges()) {
       out.append(r.start()).append(' ').append(r.length()).append(' ');
       out.append(r.state().name().toLowerCase(Locale.ROOT)).append('\n');
@@ -241,6 +261,10 @@ public final class RescueMap {
         }
         if (f[0].equals("time")) {
           map.slowest[Integer.parseInt(f[1])] = Long.parseLong(f[2]);
+          continue;
+        }
+        if (f[0].equals("hung")) {
+          map.hung(Long.parseLong(f[1]), Long.parseLong(f[2]));
           continue;
         }
         long start = Long.parseLong(f[0]);

@@ -2,8 +2,8 @@ package lanternshed.core.work;
 
 import lanternshed.core.measure.ShedException;
 
-/** The user asked long work to stop; what it has is kept. */
-public final class StoppedException extends ShedException {
+/** Long work stops before its end, as asked or because it must; what it has is kept. */
+public class StoppedException extends ShedException {
   public StoppedException(String sentence) {
     super(sentence);
   }

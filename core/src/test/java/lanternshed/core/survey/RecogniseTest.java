@@ -55,6 +55,10 @@ class RecogniseTest {
           .extracting("what")
           .anyMatch(t -> t.toString().contains("old machines do not read it"));
       assertThat(s.findings()).extracting("what").noneMatch(t -> t.toString().contains("CRC"));
+      Whereabouts where = Whereabouts.of(m);
+      assertThat(where.at(33).orElseThrow().kind()).isEqualTo("GPT table");
+      assertThat(where.at(34)).isEmpty();
+      assertThat(where.at(2048).orElseThrow().kind()).isEqualTo("volume");
     }
   }
 
@@ -192,6 +196,13 @@ class RecogniseTest {
       assertThat(file.path()).isEqualTo("Loom pattern with a long name.img");
       assertThat(Samples.bytes(volume, file)).isEqualTo(content);
       assertThat(volume.use().free()).isLessThan(volume.use().clusters());
+      Whereabouts where = Whereabouts.of(m);
+      long[] run = volume.sectorsOf(file).get(0);
+      assertThat(volume.sectorsOf(file)).hasSize(1);
+      assertThat(m.sector(run[0])).startsWith(Arrays.copyOf(content, 512));
+      assertThat(where.at(run[0]).orElseThrow().path()).isEqualTo(file.path());
+      assertThat(where.at(0).orElseThrow().kind()).isEqualTo("exFAT boot region");
+      assertThat(where.at(m.sectors() - 60).orElseThrow().kind()).isEqualTo("free space");
     }
     try (FileMedium m = FileMedium.openWritable(p)) {
       byte[] b = m.sector(3);

@@ -116,6 +116,47 @@ class WhereaboutsTest {
   }
 
   @Test
+  void aRunAcrossSeveralFilesNamesEachOfThem() {
+    FatVolume v = Samples.volume(drive, G);
+    List<Node> files = v.all().stream().filter(n -> !n.folder() && n.bytes() > 0).toList();
+    long[] first = v.sectorsOf(files.get(0)).get(0);
+    long[] second = v.sectorsOf(files.get(1)).get(0);
+    long from = 63 + Math.min(first[0], second[0]);
+    long to = 63 + Math.max(first[0] + first[1], second[0] + second[1]);
+    assertThat(where.in(from, to - from))
+        .extracting(Whereabouts.Place::path)
+        .contains(files.get(0).path(), files.get(1).path());
+    assertThat(where.in(1, 62)).isEmpty();
+    assertThat(where.in(0, 64))
+        .extracting(Whereabouts.Place::kind)
+        .containsExactly("table", "boot sector");
+  }
+
+  @Test
+  void whereTwoOverlapTheFirstKeepsItsSectors() {
+    // Two chains that cross: every sector still has one name, and it is the earlier file's.
+    for (Whereabouts.Place p : where.places()) {
+      if (p.kind().equals("free space")) continue;
+      assertThat(where.at(p.start()).orElseThrow()).isEqualTo(p);
+      assertThat(where.at(p.start() + p.length() - 1).orElseThrow()).isEqualTo(p);
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "LETTERS/AUNT.93, true",
+    "TAX93.WK1, true",
+    "BIN/SYNTAX.HLP, false",
+    "MY.CV, true",
+    "RECVR.EXE, false",
+    "WEAVE/P1.PAT, false",
+    "README.TXT, true",
+  })
+  void namesThatLookPrivateAreTold(String path, boolean likely) {
+    assertThat(PrivateThings.isLikely(path)).isEqualTo(likely);
+  }
+
+  @Test
   void damageEndsTheListAndNeverThrows() {
     byte[] b = drive.sector(63);
     b[13] = 0;

@@ -1,17 +1,36 @@
 package lanternshed.core.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.AdditionalAnswers.delegatesTo;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.longThat;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.verify;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class ComparisonTest {
+  @TempDir private Path folder;
 
   private static MemoryMedium filled(long sectors) {
     MemoryMedium m = new MemoryMedium(sectors);
@@ -60,11 +79,68 @@ class ComparisonTest {
     assertThat(c.ranges()).hasSize(100);
   }
 
+  @Test
+  void onlyChunksWhoseDigestsDifferAreReadAndEveryRunIsTold() {
+    MemoryMedium a = filled(100_000);
+    MemoryMedium b = filled(100_000);
+    List<String> x = Digests.of(a, Progress.NONE, "").chunks();
+    for (long s : new long[] {32_767, 32_768, 40_000, 99_999}) b.write(s, 1, new byte[512], 0);
+    List<String> y = Digests.of(b, Progress.NONE, "").chunks();
+    List<Long> runs = new ArrayList<>();
+    Medium watched = mock(Medium.class, delegatesTo(a));
+    Comparison c =
+        Comparison.byChunk(
+            watched, b, x, y, (start, n) -> runs.addAll(List.of(start, n)), Progress.NONE);
+    assertThat(c.differing()).isEqualTo(4);
+    assertThat(c.chunks()).isEqualTo(3);
+    verify(watched, never()).read(longThat(lba -> lba / 32_768 == 2), anyInt(), any(), anyInt());
+    assertThat(runs).containsExactly(32_767L, 2L, 40_000L, 1L, 99_999L, 1L);
+  }
+
+  @Test
+  void digestsThatHideADifferenceAreNotBelieved() {
+    MemoryMedium a = filled(2000);
+    MemoryMedium b = filled(2000);
+    b.write(7, 1, new byte[512], 0);
+    List<String> one = List.of("the same");
+    Comparison c = Comparison.byChunk(a, b, one, one, Comparison.Runs.NONE, Progress.NONE);
+    assertThat(c.first()).isEqualTo(7);
+  }
+
+  @Test
+  void twinsAreFoundByContentAndTheMostWastefulStandFirst() {
+    Geometry g = new Geometry(60, 16, 63);
+    MemoryMedium drive = Samples.drive(g);
+    FatVolume v = Samples.volume(drive, g);
+    for (String to : List.of("SET1/P5.PAT", "SET2/P5.PAT", "SET3/P9.PAT")) {
+      long[] from = v.sectorsOf(node(v, "SET0" + to.substring(4))).get(0);
+      long at = g.sectors() + v.sectorsOf(node(v, to)).get(0)[0];
+      drive.write(at, (int) from[1], drive.sectors(g.sectors() + from[0], (int) from[1]), 0);
+    }
+    List<Twins> twins = Twins.of(v, Progress.NONE);
+    Map<String, List<String>> expected =
+        v.all().stream()
+            .filter(n -> !n.folder() && n.bytes() > 0)
+            .collect(
+                Collectors.groupingBy(
+                    n -> Tool.sha256(Samples.bytes(v, n)),
+                    Collectors.mapping(Node::path, Collectors.toList())));
+    expected.values().removeIf(l -> l.size() < 2);
+    assertThat(twins).isNotEmpty();
+    assertThat(twins).hasSameSizeAs(expected.keySet());
+    for (Twins t : twins) assertThat(t.paths()).isEqualTo(expected.get(t.sha256()));
+    assertThat(twins).isSortedAccordingTo(Comparator.comparingLong(Twins::spare).reversed());
+  }
+
+  private static Node node(FatVolume v, String path) {
+    return v.all().stream().filter(n -> n.path().equals(path)).findFirst().orElseThrow();
+  }
+
   // ---- digests ----------------------------------------------------------------------------------
 
   @ParameterizedTest
   @ValueSource(longs = {1, 2048, 32_767, 32_768, 32_769, 70_000})
-  void digestsAreThoseOfTheWholeAndOfEachChunk(long sectors) {
+  void digestsAreThoseOfTheWholeAndOfEachChunk(long sectors) throws IOException {
     MemoryMedium m = filled(sectors);
     byte[] all = m.sectors(0, (int) sectors);
     Digests d = Digests.of(m, Progress.NONE, "");
@@ -74,13 +150,8 @@ class ComparisonTest {
     assertThat(d.crc32()).isEqualTo(crc.getValue());
     int chunk = Digests.CHUNK_BYTES;
     assertThat(d.chunks()).hasSize((all.length + chunk - 1) / chunk);
-    List<String> expected = new ArrayList<>();
-    for (int at = 0; at < all.length; at += chunk) {
-      var digest = Digests.digest("SHA-512/256");
-      digest.update(all, at, Math.min(chunk, all.length - at));
-      expected.add(Digests.hex(digest.digest()));
-    }
-    assertThat(d.chunks()).isEqualTo(expected);
+    Path file = Files.write(folder.resolve("all"), all);
+    assertThat(d.chunks()).isEqualTo(Tool.chunkDigests(file));
   }
 
   @Test

@@ -218,11 +218,53 @@ public final class ExfatVolume implements Volume {
     return out.toByteArray();
   }
 
+  /**
+   * Where the parts of the volume lie, in sectors of 512 bytes from its start.
+   *
+   * @param boot length of the boot region and its copy
+   */
+  public record Regions(long boot, long fat, long fatLength, long heap, long heapLength) {}
+
+  public Regions regions() {
+    return new Regions(
+        Math.min(fatAt, heapAt) / 512,
+        fatAt / 512,
+        fatBytes / 512,
+        heapAt / 512,
+        clusters * clusterBytes / 512);
+  }
+
+  @Override
+  public List<long[]> sectorsOf(Node node) {
+    List<long[]> out = new ArrayList<>();
+    long per = clusterBytes / 512;
+    boolean isRoot = node.path().isEmpty();
+    long most = isRoot ? clusters : (length(node) + clusterBytes - 1) / clusterBytes;
+    long cluster = node.first();
+    for (long n = 0; n < Math.min(most, clusters); n++) {
+      if (cluster < 2 || cluster >= clusters + 2) break;
+      long at = heapAt / 512 + (cluster - 2) * per;
+      long[] last = out.isEmpty() ? null : out.get(out.size() - 1);
+      if (last != null && last[0] + last[1] == at) last[1] += per;
+      else out.add(new long[] {at, per});
+      cluster = !isRoot && plain(node) ? cluster + 1 : next(cluster);
+    }
+    return out;
+  }
+
+  private boolean plain(Node node) {
+    return (streams.getOrDefault(node.first(), new long[] {0, 0})[0] & NO_CHAIN) != 0;
+  }
+
+  /** Of a file its bytes; of a folder what its entry says. */
+  private long length(Node node) {
+    return node.folder() ? streams.getOrDefault(node.first(), new long[] {0, 0})[1] : node.bytes();
+  }
+
   @Override
   public void read(Node file, Sink sink) {
     if (file.bytes() == 0) return;
-    boolean plain = (streams.getOrDefault(file.first(), new long[] {0, 0})[0] & NO_CHAIN) != 0;
-    long given = chain(file.first(), file.bytes(), plain, sink);
+    long given = chain(file.first(), file.bytes(), plain(file), sink);
     if (given < file.bytes()) {
       throw new VolumeException(
           file.path() + " ends " + Say.bytes(file.bytes() - given) + " before its length.");

@@ -293,11 +293,7 @@ public final class FatVolume implements Volume {
             + " before that.");
   }
 
-  /**
-   * The runs of sectors of the medium that a file or folder occupies, for naming what a hole hits.
-   *
-   * @return pairs of first sector and count
-   */
+  @Override
   public List<long[]> sectorsOf(Node node) {
     List<long[]> out = new ArrayList<>();
     if (node.first() == 0) return out;
