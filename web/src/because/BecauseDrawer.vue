@@ -7,7 +7,13 @@ const because = useBecause()
 const shut = ref<HTMLButtonElement | null>(null)
 
 useKeys([
-  { key: 'Escape', says: 'close the drawer', does: () => because.close() },
+  // Only while it is open: a dialog must get the key otherwise.
+  {
+    key: 'Escape',
+    says: 'close the drawer',
+    when: () => because.sum !== null,
+    does: () => because.close(),
+  },
   { key: 'Y', says: 'because, of the figure in focus or the first one', does: askFocused },
 ])
 
@@ -35,7 +41,6 @@ function askFocused(): void {
     v-if="because.sum"
     class="flex w-[300px] shrink-0 flex-col overflow-y-auto rounded border border-l-4 border-rule border-l-river bg-sheet p-5"
     aria-label="Because"
-    @keydown.esc="because.close()"
   >
     <div class="flex items-start justify-between">
       <h2 class="head">Because</h2>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { useKeyWall } from './keys'
 
 defineProps<{ title: string }>()
 defineEmits<{ close: [] }>()
+useKeyWall()
 </script>
 
 <template>

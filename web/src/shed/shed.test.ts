@@ -1,8 +1,11 @@
+import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { defineComponent, h } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import { answer, show } from '../test/page'
+import BecauseDrawer from '../because/BecauseDrawer.vue'
+import Dialog from './Dialog.vue'
 import { isTyping, type Key, keysNow, useKeys } from './keys'
 import { count, inUnit, useUnit } from './units'
 
@@ -78,6 +81,31 @@ describe('keys', () => {
     below.unmount()
     press('N')
     expect(done).toHaveLength(3)
+  })
+
+  it('behind a dialog do nothing, and Escape closes it wherever the focus is', async () => {
+    const done: string[] = []
+    const page = show(
+      defineComponent({
+        setup() {
+          useKeys([{ key: 'N', says: 'new', does: () => done.push('behind') }])
+          return () => [
+            h(BecauseDrawer),
+            h(Dialog, { title: 'A part', onClose: () => done.push('closed') }, () => h('input')),
+          ]
+        },
+      }),
+    )
+    await flushPromises()
+    ;(document.activeElement as HTMLElement | null)?.blur()
+    press('n')
+    expect(keysNow()).toEqual([])
+    expect(done).toEqual([])
+    document.body.dispatchEvent(
+      new KeyboardEvent('keydown', { key: 'Escape', cancelable: true, bubbles: true }),
+    )
+    expect(done).toEqual(['closed'])
+    page.unmount()
   })
 
   it('leave the browser its own and letters to whoever types', () => {

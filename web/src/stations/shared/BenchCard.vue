@@ -2,7 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../../api/client'
-import { useKeys } from '../../shed/keys'
+import { useKeyWall, useKeys } from '../../shed/keys'
 
 /** One step at a time in very large type; readable from arm's length and on a phone. */
 const props = defineProps<{
@@ -20,6 +20,7 @@ const at = ref(
 const reading = ref<HTMLInputElement | null>(null)
 const step = computed(() => props.steps[at.value])
 
+useKeyWall()
 useKeys([
   { key: ' ', says: 'done, go on', does: () => on() },
   { key: 'Backspace', says: 'go back', does: () => back() },

@@ -93,10 +93,13 @@ class SurveyTest {
     assertThat(patch(upload, 7, new byte[10]).status()).as("another place").isEqualTo(409);
     byte[] rest = java.util.Arrays.copyOfRange(all, half, all.length);
     assertThat(patch(upload, half, rest).status()).isEqualTo(204);
-    TestShed.Answer taken = shed.post("/api/media/uploaded", Map.of("upload", upload));
-    assertThat(taken.status()).as(taken.text()).isEqualTo(201);
-    assertThat(taken.json().get("name").asString()).isEqualTo("pieces.img");
-    long image = rescued(taken.json().get("id").asLong());
+    JsonNode taken = shed.ended(shed.post("/api/media/uploaded", Map.of("upload", upload)));
+    assertThat(taken.get("sentence").asString()).isEmpty();
+    long medium = taken.get("made").asLong();
+    assertThat(shed.get("/api/media").json())
+        .anyMatch(
+            m -> m.get("id").asLong() == medium && m.get("name").asString().equals("pieces.img"));
+    long image = rescued(medium);
     assertThat(shed.bytes("/api/images/" + image + "/download?form=raw")).isEqualTo(all);
   }
 
@@ -139,6 +142,9 @@ class SurveyTest {
     JsonNode notable = shed.get(base + "/notable?volume=1").json();
     assertThat(notable.get("largest").get(0).get("path").asString()).isEqualTo("DATA/F29.TXT");
     assertThat(notable.get("personalCount").asInt()).isEqualTo(30);
+    JsonNode looked = shed.ended(shed.post(base + "/twins?volume=1", Map.of()));
+    assertThat(looked.get("state").asString()).isEqualTo("DONE");
+    assertThat(shed.get(base + "/twins?volume=1").json().get("count").asInt()).isZero();
     Map<String, byte[]> files = new HashMap<>();
     try (ZipInputStream z =
         new ZipInputStream(
@@ -171,16 +177,22 @@ class SurveyTest {
     JsonNode plan = shed.get(base + "/repair?volume=1").json();
     assertThat(plan.size()).isEqualTo(1);
     assertThat(plan.get(0).get("what").asString()).contains("FAT 2 is made the same");
-    JsonNode mended = shed.post(base + "/repair?volume=1", Map.of()).json();
-    long copy = mended.get("image").asLong();
+    long copy = shed.ended(shed.post(base + "/repair?volume=1", Map.of())).get("made").asLong();
     assertThat(shed.bytes(base + "/download?form=raw")).as("the rescued image stays").isEqualTo(b);
     assertThat(shed.get("/api/images/" + copy + "/repair?volume=1").json().size()).isZero();
     assertThat(shed.post("/api/images/" + copy + "/repair?volume=1", Map.of()).detail())
         .contains("nothing to mend");
-    JsonNode against = shed.get(base + "/against/" + copy).json();
-    assertThat(against.get("sectors").asLong()).isEqualTo(1);
+    assertThat(shed.get(base + "/against/" + copy).detail()).contains("Nobody compared");
+    JsonNode against = compared(base + "/against/" + copy);
+    assertThat(against.get("sentence").asString()).startsWith("1 sector differs, in 1 of");
     assertThat(against.get("ranges").get(0).get("place").asString()).isEqualTo("FAT");
-    assertThat(shed.get(base + "/against/" + image).json().get("identical").asBoolean()).isTrue();
+    assertThat(against.get("fileCount").asInt()).isZero();
+    assertThat(compared(base + "/against/" + image).get("identical").asBoolean()).isTrue();
+  }
+
+  private static JsonNode compared(String path) {
+    shed.ended(shed.post(path, Map.of()));
+    return shed.get(path).json();
   }
 
   @Test

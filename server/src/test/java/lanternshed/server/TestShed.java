@@ -1,5 +1,7 @@
 package lanternshed.server;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
@@ -188,6 +190,14 @@ public final class TestShed implements AutoCloseable {
   /** One header of an answer. */
   public String header(HttpRequest.Builder r, String name) {
     return exchange(r, BodyHandlers.discarding()).headers().firstValue(name).orElse("");
+  }
+
+  /** Waits until an errand has ended, and gives it. */
+  public JsonNode ended(Answer begun) {
+    assertThat(begun.status()).as(begun.text()).isEqualTo(202);
+    String path = "/api/errands/" + begun.json().get("id").asString();
+    await(() -> !get(path).json().get("state").asString().equals("RUNNING"));
+    return get(path).json();
   }
 
   /** Waits until a piece of work is no longer running, and gives it. */

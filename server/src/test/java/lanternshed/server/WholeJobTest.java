@@ -318,8 +318,12 @@ class WholeJobTest {
         .isEqualTo(400);
     assertThat(shed.get("/api/nothing").status()).isEqualTo(404);
     Files.writeString(shed.home().resolve("shelf/incoming/here.img"), "x".repeat(1024));
-    assertThat(shed.post("/api/media/incoming", Map.of("name", "here.img")).status())
-        .isEqualTo(201);
+    JsonNode taken = shed.ended(shed.post("/api/media/incoming", Map.of("name", "here.img")));
+    assertThat(taken.get("made").asLong()).isPositive();
+    Files.write(shed.home().resolve("shelf/incoming/cut.gz"), new byte[] {0x1F, (byte) 0x8B, 8, 0});
+    JsonNode cut = shed.ended(shed.post("/api/media/incoming", Map.of("name", "cut.gz")));
+    assertThat(cut.get("state").asString()).isEqualTo("FAILED");
+    assertThat(cut.get("sentence").asString()).contains("cut off");
   }
 
   private static String foreign(String headers) throws IOException {

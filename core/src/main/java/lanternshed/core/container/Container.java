@@ -8,8 +8,11 @@ import java.io.OutputStream;
 import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.zip.CRC32;
+import java.util.zip.CheckedInputStream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
+import java.util.zip.ZipException;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
@@ -56,12 +59,21 @@ public enum Container {
   public static final class Opened implements AutoCloseable {
     private final Container kind;
     private final InputStream in;
+    private final Source source;
     private final InputStream unpacked;
 
-    private Opened(Container kind, InputStream in) {
+    /** Of a zip, which does not look at its own sums while it streams; else null. */
+    private final ZipArchiveEntry entry;
+
+    private final CRC32 crc = new CRC32();
+
+    private Opened(Container kind, InputStream in, Source source, ZipArchiveEntry entry) {
       this.kind = kind;
       this.in = in;
-      this.unpacked = kind == RAW ? in : new Guarded(in);
+      this.source = source;
+      this.entry = entry;
+      InputStream guarded = kind == RAW ? in : new Guarded(in, source);
+      this.unpacked = entry == null ? guarded : new CheckedInputStream(guarded, crc);
     }
 
     public Container kind() {
@@ -73,13 +85,15 @@ public enum Container {
     }
 
     /**
-     * Called when all of the stream was read: nothing may follow in the container.
+     * Called when all of the stream was read: its sum must be right and nothing may follow.
      *
-     * @throws ShedException when a second image is in it
+     * @throws ShedException when it is damaged or a second image is in it
      */
     public void end() throws IOException {
       if (!(in instanceof ZipArchiveInputStream zip)) return;
-      ZipArchiveEntry second = next(zip);
+      ZipArchiveEntry second = guarded(source, () -> next(zip));
+      // Where the sum stands behind the content it is known only now.
+      if (entry.getCrc() != crc.getValue()) throw damaged(new ZipException("CRC"));
       if (second != null) {
         throw new ShedException(
             "This zip holds more than one file, \""
@@ -94,9 +108,11 @@ public enum Container {
     }
   }
 
-  /** What an unpacker throws at damaged content becomes one sentence, whatever it is. */
-  private static final class Guarded extends FilterInputStream {
-    Guarded(InputStream in) {
+  /** Where the packed bytes come from; remembers whether it was the one that failed. */
+  private static final class Source extends FilterInputStream {
+    private boolean failed;
+
+    Source(InputStream in) {
       super(in);
     }
 
@@ -110,12 +126,57 @@ public enum Container {
     public int read(byte[] b, int at, int length) throws IOException {
       try {
         return super.read(b, at, length);
-      } catch (RuntimeException | LinkageError e) {
-        throw new ShedException(
-            "What is packed in this file is damaged and does not unpack. Pack the image anew and bring"
-                + " it in again.",
-            e);
+      } catch (IOException e) {
+        failed = true;
+        throw e;
       }
+    }
+  }
+
+  /** Something that an unpacker does. */
+  private interface Unpacking<T> {
+    T run() throws IOException;
+  }
+
+  /** What an unpacker throws at damaged content becomes one sentence, whatever it is. */
+  private static <T> T guarded(Source source, Unpacking<T> unpacking) throws IOException {
+    try {
+      return unpacking.run();
+    } catch (ShedException e) {
+      throw e;
+    } catch (IOException e) {
+      if (source.failed) throw e;
+      throw damaged(e);
+    } catch (RuntimeException | LinkageError e) {
+      throw damaged(e);
+    }
+  }
+
+  private static ShedException damaged(Throwable e) {
+    return new ShedException(
+        "What is packed in this file is damaged, cut off, or packed in a way that is not read. Look"
+            + " whether the file is whole, or pack the image anew, and bring it in again.",
+        e);
+  }
+
+  /** An unpacker's stream. */
+  private static final class Guarded extends FilterInputStream {
+    private final Source source;
+
+    Guarded(InputStream in, Source source) {
+      super(in);
+      this.source = source;
+    }
+
+    @Override
+    public int read() throws IOException {
+      byte[] one = new byte[1];
+      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] b, int at, int length) throws IOException {
+      return guarded(source, () -> in.read(b, at, length));
     }
   }
 
@@ -124,18 +185,23 @@ public enum Container {
    * Vhd#footer} tells by its end.
    */
   public static Opened open(InputStream raw) throws IOException {
-    BufferedInputStream in = new BufferedInputStream(raw, 1 << 16);
+    Source source = new Source(raw);
+    BufferedInputStream in = new BufferedInputStream(source, 1 << 16);
     in.mark(16);
     byte[] head = in.readNBytes(8);
     in.reset();
-    if (GZ.begins(head)) return new Opened(GZ, new GZIPInputStream(in, 1 << 16));
-    if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB));
+    return guarded(source, () -> unpacked(head, in, source));
+  }
+
+  private static Opened unpacked(byte[] head, InputStream in, Source source) throws IOException {
+    if (GZ.begins(head)) return new Opened(GZ, new GZIPInputStream(in, 1 << 16), source, null);
+    if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB), source, null);
     if (Arrays.equals(head, Vhd.COOKIE)) {
       throw new ShedException(
           "This VHD grows with its content or differs from a parent; only one of fixed size is read."
               + " Convert it to a fixed one and bring it in again.");
     }
-    if (!ZIP.begins(head)) return new Opened(RAW, in);
+    if (!ZIP.begins(head)) return new Opened(RAW, in, source, null);
     ZipArchiveInputStream zip = new ZipArchiveInputStream(in);
     ZipArchiveEntry first = next(zip);
     if (first == null) throw new ShedException("This zip holds no file.");
@@ -143,19 +209,13 @@ public enum Container {
       throw new ShedException(
           "The file in this zip is packed or locked in a way that is not read; pack it plainly.");
     }
-    return new Opened(ZIP, zip);
+    return new Opened(ZIP, zip, source, first);
   }
 
   private static ZipArchiveEntry next(ZipArchiveInputStream zip) throws IOException {
-    try {
-      ZipArchiveEntry e = zip.getNextEntry();
-      while (e != null && e.isDirectory()) e = zip.getNextEntry();
-      return e;
-    } catch (RuntimeException | LinkageError e) {
-      // A method of packing whose unpacker does not ship.
-      throw new ShedException(
-          "A file in this zip is packed in a way that is not read; pack it plainly.", e);
-    }
+    ZipArchiveEntry e = zip.getNextEntry();
+    while (e != null && e.isDirectory()) e = zip.getNextEntry();
+    return e;
   }
 
   private boolean begins(byte[] head) {

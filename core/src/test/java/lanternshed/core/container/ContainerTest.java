@@ -6,13 +6,17 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.SequenceInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.MemoryMedium;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -92,6 +96,39 @@ class ContainerTest {
     footer[70]++;
     assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).as("a wrong sum").isEmpty();
     assertThat(Container.sectorsBeforeFooter(Vhd.footer(100, new byte[16]), 99 * 512)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"GZ", "XZ", "ZIP"})
+  void whatIsDamagedOrCutOffIsSaidAndASourceThatFailsIsNotBlamed(Container c) throws IOException {
+    byte[] whole = packed(c);
+    byte[] cut = Arrays.copyOf(whole, whole.length / 2);
+    assertThatThrownBy(() -> unpacked(new ByteArrayInputStream(cut)))
+        .isInstanceOf(ShedException.class)
+        .hasMessageContaining("cut off");
+    byte[] damaged = whole.clone();
+    for (int i = 0; i < 40; i++) damaged[whole.length / 2 + i] ^= 0x5A;
+    assertThatThrownBy(() -> unpacked(new ByteArrayInputStream(damaged)))
+        .isInstanceOf(ShedException.class)
+        .hasMessageContaining("damaged");
+    InputStream fails =
+        new SequenceInputStream(
+            new ByteArrayInputStream(cut),
+            new InputStream() {
+              @Override
+              public int read() throws IOException {
+                throw new IOException("the line is gone");
+              }
+            });
+    assertThatThrownBy(() -> unpacked(fails)).hasMessage("the line is gone");
+  }
+
+  private static byte[] unpacked(InputStream in) throws IOException {
+    try (Container.Opened o = Container.open(in)) {
+      byte[] all = o.stream().readAllBytes();
+      o.end();
+      return all;
+    }
   }
 
   @ParameterizedTest

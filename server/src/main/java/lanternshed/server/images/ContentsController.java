@@ -1,5 +1,6 @@
 package lanternshed.server.images;
 
+import jakarta.persistence.EntityNotFoundException;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -9,48 +10,54 @@ import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.Slacks;
 import lanternshed.core.survey.Fields;
+import lanternshed.core.survey.PrivateThings;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.work.Twins;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
 /**
- * Looking into an image: sectors with the names of what they are, text, folders as zip, two images.
+ * Looking into an image: sectors with the names of what they are, text, folders as zip, what stands
+ * out.
  */
 @RestController
 @RequestMapping("/api/images")
 class ContentsController {
   private static final int MOST_SECTORS = 32;
   private static final int MOST_TEXT = 64 << 10;
-  private static final int MOST_RANGES = 200;
+  private static final int MOST_TWINS = 8;
   private static final int MOST_PICTURE = 20 << 20;
   private static final Map<String, String> PICTURES =
       Map.of(
@@ -79,20 +86,12 @@ class ContentsController {
           "utf-8",
           "UTF-8");
 
-  /** Words in names and kinds of files that usually mean somebody's private things. */
-  private static final Set<String> PRIVATE_KINDS =
-      Set.of(
-          "DOC", "WRI", "WPS", "TXT", "RTF", "MBX", "PST", "DBX", "EML", "ADR", "DBF", "XLS", "WK1",
-          "QDF", "MNY");
-
-  private static final List<String> PRIVATE_WORDS =
-      List.of(
-          "LETTER", "MAIL", "ADDRESS", "ADRESS", "DIARY", "TAX", "BANK", "PRIVAT", "PHOTO", "CV");
-
   private final ImageService images;
+  private final Errands errands;
 
-  ContentsController(ImageService images) {
+  ContentsController(ImageService images, Errands errands) {
     this.images = images;
+    this.errands = errands;
   }
 
   /**
@@ -107,8 +106,6 @@ class ContentsController {
 
   record FileNote(String path, long bytes, String size, String time) {}
 
-  record Twin(String sha256, long bytes, List<String> paths) {}
-
   /**
    * What stands out.
    *
@@ -121,28 +118,20 @@ class ContentsController {
       List<FileNote> largest,
       List<FileNote> newest,
       List<FileNote> oldest,
-      List<Twin> twins,
       List<FileNote> deleted,
       long deletedCount,
       List<Plan.Slack> slack,
       List<String> personal,
       long personalCount) {}
 
-  record DifferenceRange(long start, long length, String place) {}
-
   /**
-   * Two images against each other.
+   * Files of one content.
    *
-   * @param chunks pieces of 16 MiB that differ, of all
+   * @param count groups of them
+   * @param spare what all copies past the first take, in words
+   * @param first the most wasteful groups
    */
-  record Difference(
-      boolean identical,
-      String sentence,
-      int chunks,
-      int allChunks,
-      long sectors,
-      List<DifferenceRange> ranges,
-      List<String> files) {}
+  record TwinList(int count, String spare, List<Twins> first) {}
 
   @GetMapping("/{id}/sectors")
   List<SectorRow> sectors(
@@ -286,7 +275,7 @@ class ContentsController {
         e.setTime(millis(n.stamp()));
         zip.putArchiveEntry(e);
         if (!n.folder()) {
-          MessageDigest d = sha256();
+          MessageDigest d = Sha256.fresh();
           v.read(
               n,
               (b, at, length) -> {
@@ -324,14 +313,6 @@ class ContentsController {
         .toEpochMilli();
   }
 
-  private static MessageDigest sha256() {
-    try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (java.security.NoSuchAlgorithmException e) {
-      throw new IllegalStateException(e);
-    }
-  }
-
   @GetMapping("/{id}/notable")
   Notable notable(@PathVariable long id, @RequestParam int volume) {
     ImageEntity image = images.get(id);
@@ -340,13 +321,12 @@ class ContentsController {
       List<Node> files = v.all().stream().filter(n -> !n.folder()).toList();
       List<Node> deleted = v instanceof FatVolume fat ? fat.deleted() : List.of();
       List<String> personal =
-          files.stream().map(Node::path).filter(ContentsController::personal).toList();
+          files.stream().map(Node::path).filter(PrivateThings::isLikely).toList();
       Comparator<Node> byTime = Comparator.comparingLong(n -> n.stamp() & 0xFFFF_FFFFL);
       return new Notable(
           notes(files, Comparator.comparingLong(Node::bytes).reversed()),
           notes(files, byTime.reversed()),
           notes(files.stream().filter(n -> n.stamp() != 0).toList(), byTime),
-          twins(v, files),
           notes(deleted.stream().limit(8).toList(), byTime.reversed()),
           deleted.size(),
           slack(images.survey(image), volume),
@@ -366,12 +346,6 @@ class ContentsController {
         .orElse(List.of());
   }
 
-  private static boolean personal(String path) {
-    String p = path.toUpperCase(Locale.ROOT);
-    String kind = p.substring(p.lastIndexOf('.') + 1);
-    return PRIVATE_KINDS.contains(kind) || PRIVATE_WORDS.stream().anyMatch(p::contains);
-  }
-
   private static List<FileNote> notes(List<Node> files, Comparator<Node> order) {
     return files.stream()
         .sorted(order)
@@ -380,125 +354,32 @@ class ContentsController {
         .toList();
   }
 
-  /** Files of one content: only those of equal length are read. */
-  private static List<Twin> twins(Volume v, List<Node> files) {
-    Map<Long, List<Node>> byLength = new HashMap<>();
-    for (Node n : files)
-      if (n.bytes() > 0) byLength.computeIfAbsent(n.bytes(), x -> new ArrayList<>()).add(n);
-    long budget = 512L << 20;
-    Map<String, List<Node>> byDigest = new HashMap<>();
-    for (List<Node> same : byLength.values()) {
-      if (same.size() < 2 || budget < 0) continue;
-      for (Node n : same) {
-        MessageDigest d = sha256();
-        try {
-          v.read(n, d::update);
-        } catch (ShedException e) {
-          continue;
-        }
-        budget -= n.bytes();
-        byDigest
-            .computeIfAbsent(HexFormat.of().formatHex(d.digest()), x -> new ArrayList<>())
-            .add(n);
-      }
-    }
-    return byDigest.entrySet().stream()
-        .filter(e -> e.getValue().size() > 1)
-        .map(
-            e ->
-                new Twin(
-                    e.getKey(),
-                    e.getValue().get(0).bytes(),
-                    e.getValue().stream().map(Node::path).toList()))
-        .sorted(Comparator.comparingLong((Twin t) -> t.bytes() * (t.paths().size() - 1)).reversed())
-        .limit(8)
-        .toList();
+  /** Begins to look for files of one content; all that may be twins are read. */
+  @PostMapping("/{id}/twins")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView findTwins(@PathVariable long id, @RequestParam int volume) {
+    ImageEntity image = images.get(id);
+    return errands.begin(
+        twinsKey(image, volume),
+        progress -> {
+          try (Medium m = images.open(image)) {
+            List<Twins> all = Twins.of(images.volume(m, image, volume), progress);
+            long spare = all.stream().mapToLong(Twins::spare).sum();
+            return new TwinList(
+                all.size(), Say.size(spare), all.stream().limit(MOST_TWINS).toList());
+          }
+        });
   }
 
-  /** Compares by chunk digest, then by sector, then by file. */
-  @GetMapping("/{id}/against/{other}")
-  Difference against(@PathVariable long id, @PathVariable long other) {
-    ImageEntity a = images.get(id);
-    ImageEntity b = images.get(other);
-    List<String> x = a.chunks();
-    List<String> y = b.chunks();
-    int all = Math.max(x.size(), y.size());
-    if (a.sha256().equals(b.sha256())) {
-      return new Difference(
-          true, "The two are identical to the byte.", 0, all, 0, List.of(), List.of());
-    }
-    Whereabouts where = images.whereabouts(a);
-    List<DifferenceRange> ranges = new ArrayList<>();
-    Set<String> files = new TreeSet<>();
-    int chunks = 0;
-    long sectors = 0;
-    try (Medium m = images.open(a);
-        Medium n = images.open(b)) {
-      for (int c = 0; c < Math.min(x.size(), y.size()); c++) {
-        if (x.get(c).equals(y.get(c))) continue;
-        chunks++;
-        sectors += chunk(m, n, c, where, ranges, files);
-      }
-    }
-    chunks += Math.abs(x.size() - y.size());
-    String longer =
-        a.sectors() == b.sectors()
-            ? ""
-            : " One is longer by " + Say.sectors(Math.abs(a.sectors() - b.sectors())) + ".";
-    return new Difference(
-        false,
-        Say.sectors(sectors)
-            + " differ, in "
-            + chunks
-            + " of "
-            + Say.plural(all, "chunk", "chunks")
-            + " of 16 MiB; "
-            + Say.plural(files.size(), "file is", "files are")
-            + " touched."
-            + longer,
-        chunks,
-        all,
-        sectors,
-        ranges,
-        List.copyOf(files));
+  /** Files of one content, once they were looked for. */
+  @GetMapping("/{id}/twins")
+  TwinList twins(@PathVariable long id, @RequestParam int volume) {
+    return errands
+        .found(twinsKey(images.get(id), volume), TwinList.class)
+        .orElseThrow(() -> new EntityNotFoundException("Nobody looked for twins here yet."));
   }
 
-  private static long chunk(
-      Medium m,
-      Medium n,
-      int chunk,
-      Whereabouts where,
-      List<DifferenceRange> ranges,
-      Set<String> files) {
-    long from = chunk * 32_768L;
-    long to = Math.min(from + 32_768, Math.min(m.sectors(), n.sectors()));
-    byte[] p = new byte[2048 * 512];
-    byte[] q = new byte[2048 * 512];
-    long sectors = 0;
-    for (long lba = from; lba < to; lba += 2048) {
-      int count = (int) Math.min(2048, to - lba);
-      m.read(lba, count, p, 0);
-      n.read(lba, count, q, 0);
-      for (int s = 0; s < count; s++) {
-        if (java.util.Arrays.equals(p, s * 512, s * 512 + 512, q, s * 512, s * 512 + 512)) continue;
-        sectors++;
-        long at = lba + s;
-        DifferenceRange last = ranges.isEmpty() ? null : ranges.get(ranges.size() - 1);
-        if (last != null && last.start() + last.length() == at) {
-          ranges.set(
-              ranges.size() - 1,
-              new DifferenceRange(last.start(), last.length() + 1, last.place()));
-          continue;
-        }
-        Optional<Whereabouts.Place> place = where.at(at);
-        place.filter(x -> x.kind().equals("file")).ifPresent(x -> files.add(x.path()));
-        if (ranges.size() < MOST_RANGES) {
-          ranges.add(
-              new DifferenceRange(
-                  at, 1, place.map(x -> (x.kind() + " " + x.path()).strip()).orElse("")));
-        }
-      }
-    }
-    return sectors;
+  private static String twinsKey(ImageEntity image, int volume) {
+    return "twins " + image.sha256() + " " + volume;
   }
 }

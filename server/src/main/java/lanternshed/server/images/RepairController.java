@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -15,6 +16,8 @@ import lanternshed.core.volume.fat.FatRepair;
 import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Digests;
 import lanternshed.core.work.Progress;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Shelf;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,15 +32,16 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/images/{id}/repair")
 class RepairController {
+  private static final int BLOCK = 2048;
   private final ImageService images;
   private final Shelf shelf;
+  private final Errands errands;
 
-  RepairController(ImageService images, Shelf shelf) {
+  RepairController(ImageService images, Shelf shelf, Errands errands) {
     this.images = images;
     this.shelf = shelf;
+    this.errands = errands;
   }
-
-  record Mended(long image, List<Finding> changes) {}
 
   @GetMapping
   List<Finding> plan(@PathVariable long id, @RequestParam int volume) {
@@ -47,25 +51,34 @@ class RepairController {
     }
   }
 
+  /** Begins to make the mended copy; the image itself stays as it is. */
   @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  Mended mend(@PathVariable long id, @RequestParam int volume) throws IOException {
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView mend(@PathVariable long id, @RequestParam int volume) {
     ImageEntity image = images.get(id);
     Survey.Found v = found(image, volume);
+    if (plan(id, volume).isEmpty()) {
+      throw new ShedException("There is nothing to mend on this volume.");
+    }
     shelf.needRoom(image.sectors() * 512);
+    return errands.begin(
+        "mend " + image.sha256() + " " + volume, progress -> mended(image, v, progress));
+  }
+
+  private Errands.Made mended(ImageEntity image, Survey.Found v, Progress progress)
+      throws IOException {
     Path half = shelf.freshHalf();
     try {
-      Files.copy(shelf.image(image.sha256()), half);
-      List<Finding> changes;
       Digests digests;
+      int changes;
       try (Medium from = images.open(image);
-          FileMedium to = FileMedium.openWritable(half)) {
+          FileMedium to = FileMedium.create(half, image.sectors())) {
         FatRepair r = FatRepair.plan(FatVolume.open(slice(from, v)));
-        changes = r.changes();
-        if (changes.isEmpty()) throw new ShedException("There is nothing to mend on this volume.");
+        changes = r.changes().size();
+        copy(from, to, progress);
         r.apply(slice(to, v));
         to.flush();
-        digests = Digests.of(to, Progress.NONE, "digesting");
+        digests = Digests.of(to, progress, "digesting");
       }
       ImageEntity mended =
           images.keep(
@@ -73,12 +86,23 @@ class RepairController {
               image.name() + ", mended copy",
               digests,
               image.sectors(),
-              "a copy with " + Say.plural(changes.size(), "change", "changes"),
+              "a copy with " + Say.plural(changes, "change", "changes"),
               image.lost(),
               image.hits());
-      return new Mended(mended.id(), changes);
+      return new Errands.Made(mended.id());
     } finally {
       Files.deleteIfExists(half);
+    }
+  }
+
+  /** Zeros stay holes of the file. */
+  private static void copy(Medium from, Medium to, Progress progress) {
+    byte[] b = new byte[BLOCK * 512];
+    for (long s = 0; s < from.sectors(); s += BLOCK) {
+      int n = (int) Math.min(BLOCK, from.sectors() - s);
+      from.read(s, n, b, 0);
+      if (!Bytes.allZero(b, 0, n * 512)) to.write(s, n, b, 0);
+      progress.at("copying", (s + n) * 512, from.bytes());
     }
   }
 

@@ -11,6 +11,9 @@ import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.util.List;
+import lanternshed.core.work.Progress;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Shelf;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -31,10 +34,12 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 class MediaController {
   private final MediaService media;
   private final Shelf shelf;
+  private final Errands errands;
 
-  MediaController(MediaService media, Shelf shelf) {
+  MediaController(MediaService media, Shelf shelf, Errands errands) {
     this.media = media;
     this.shelf = shelf;
+    this.errands = errands;
   }
 
   record Incoming(String folder, List<String> names) {}
@@ -66,7 +71,8 @@ class MediaController {
   MediumView upload(@RequestParam String name, @Parameter(hidden = true) HttpServletRequest request)
       throws IOException {
     return MediumView.of(
-        media.takeIn(name, request.getInputStream(), request.getContentLengthLong()));
+        media.takeIn(
+            name, request.getInputStream(), request.getContentLengthLong(), Progress.NONE));
   }
 
   @PostMapping("/cards")
@@ -103,8 +109,11 @@ class MediaController {
   }
 
   @PostMapping("/incoming")
-  @ResponseStatus(HttpStatus.CREATED)
-  MediumView take(@RequestBody IncomingChoice choice) throws IOException {
-    return MediumView.of(media.takeIncoming(choice.name()));
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView take(@RequestBody IncomingChoice choice) {
+    shelf.incoming(choice.name());
+    return errands.begin(
+        "incoming " + choice.name(),
+        progress -> new Errands.Made(media.takeIncoming(choice.name(), progress).id()));
   }
 }

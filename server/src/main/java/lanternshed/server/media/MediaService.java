@@ -23,6 +23,7 @@ import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.work.Progress;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.shell.Shelf;
@@ -177,12 +178,17 @@ public class MediaService {
    *
    * @param expected bytes that the sender announced; −1 where none were
    */
-  public MediumEntity takeIn(String name, InputStream in, long expected) throws IOException {
+  public MediumEntity takeIn(String name, InputStream in, long expected, Progress progress)
+      throws IOException {
     if (expected > 0) shelf.needRoom(expected);
     Path part = shelf.freshHalf();
     try {
       long[] got = {0};
-      long bytes = copy(new Counted(in, got), part);
+      long bytes =
+          copy(
+              new Counted(in, got),
+              part,
+              () -> progress.at("unpacking", got[0], Math.max(expected, got[0])));
       if (expected >= 0 && got[0] != expected) {
         throw new ShedException(
             "The transfer stopped half way: "
@@ -218,7 +224,7 @@ public class MediaService {
   }
 
   /** Unpacks what comes, whatever its container; zeros become holes of the file. */
-  private long copy(InputStream raw, Path to) throws IOException {
+  private long copy(InputStream raw, Path to, Runnable told) throws IOException {
     try (Container.Opened opened = Container.open(raw);
         RandomAccessFile out = new RandomAccessFile(to.toFile(), "rw")) {
       InputStream content = opened.stream();
@@ -230,6 +236,7 @@ public class MediaService {
           n > 0;
           n = content.readNBytes(b, 0, b.length)) {
         total += n;
+        told.run();
         if (total > settings.mostUploadBytes()) {
           throw new ShedException(
               "The image is larger than "
@@ -283,10 +290,10 @@ public class MediaService {
   }
 
   /** The incoming file of that name, taken in; the file itself stays where it is. */
-  public MediumEntity takeIncoming(String name) throws IOException {
+  MediumEntity takeIncoming(String name, Progress progress) throws IOException {
     Path file = shelf.incoming(name);
     try (InputStream in = Files.newInputStream(file)) {
-      return takeIn(name, in, Files.size(file));
+      return takeIn(name, in, Files.size(file), progress);
     }
   }
 

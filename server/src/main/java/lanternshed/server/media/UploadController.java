@@ -6,6 +6,9 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.work.Progress;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.shell.Shelf;
 import me.desair.tus.server.TusFileUploadService;
@@ -27,8 +30,10 @@ class UploadController {
   private static final long A_WEEK = 7L * 24 * 3600 * 1000;
   private final TusFileUploadService uploads;
   private final MediaService media;
+  private final Errands errands;
 
-  UploadController(Settings settings, Shelf shelf, MediaService media) {
+  UploadController(Settings settings, Shelf shelf, MediaService media, Errands errands) {
+    this.errands = errands;
     this.media = media;
     this.uploads =
         new TusFileUploadService()
@@ -46,10 +51,10 @@ class UploadController {
     uploads.process(request, response);
   }
 
-  /** Takes in an upload that is whole. */
+  /** Begins to take in an upload that is whole; until that is done, what came stays. */
   @PostMapping("/api/media/uploaded")
-  @ResponseStatus(HttpStatus.CREATED)
-  MediumView take(@RequestBody Whole whole) throws IOException {
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView take(@RequestBody Whole whole) throws IOException {
     try {
       UploadInfo info = uploads.getUploadInfo(whole.upload());
       if (info == null) throw new ShedException("There is no such upload; send the file again.");
@@ -61,14 +66,26 @@ class UploadController {
                 + info.getLength()
                 + " bytes came. Let it go on.");
       }
-      MediumView taken;
+      return errands.begin("upload " + whole.upload(), progress -> taken(whole, info, progress));
+    } catch (TusException e) {
+      throw unusable(e);
+    }
+  }
+
+  private Errands.Made taken(Whole whole, UploadInfo info, Progress progress) throws IOException {
+    try {
+      MediumEntity m;
       try (InputStream in = uploads.getUploadedBytes(whole.upload())) {
-        taken = MediumView.of(media.takeIn(info.getFileName(), in, info.getLength()));
+        m = media.takeIn(info.getFileName(), in, info.getLength(), progress);
       }
       uploads.deleteUpload(whole.upload());
-      return taken;
+      return new Errands.Made(m.id());
     } catch (TusException e) {
-      throw new ShedException("This upload cannot be taken in: " + e.getMessage() + ".", e);
+      throw unusable(e);
     }
+  }
+
+  private static ShedException unusable(TusException e) {
+    return new ShedException("This upload cannot be taken in: " + e.getMessage() + ".", e);
   }
 }

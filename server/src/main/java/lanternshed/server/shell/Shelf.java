@@ -1,6 +1,7 @@
 package lanternshed.server.shell;
 
 import java.io.IOException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -32,6 +33,16 @@ public class Shelf {
         throw new ShedException(
             "The shelf " + home + " cannot be made: " + e.getMessage() + ".", e);
       }
+    }
+    sweepParts();
+  }
+
+  /** What a program that is gone had half received or half copied is nobody's. */
+  private void sweepParts() {
+    try (DirectoryStream<Path> parts = Files.newDirectoryStream(home.resolve("half"), "*.part")) {
+      for (Path p : parts) remove(p);
+    } catch (IOException e) {
+      throw new ShedException("The shelf " + home + " does not read: " + e.getMessage() + ".", e);
     }
   }
 

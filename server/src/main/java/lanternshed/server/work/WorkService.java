@@ -24,6 +24,7 @@ import lanternshed.core.work.StoppedException;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Running;
 import lanternshed.server.shell.Shelf;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;

@@ -1,4 +1,4 @@
-package lanternshed.server.work;
+package lanternshed.server.shell;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,4 +1,4 @@
-package lanternshed.server.work;
+package lanternshed.server.shell;
 
 import java.util.function.BiConsumer;
 import lanternshed.core.work.Progress;
@@ -8,9 +8,9 @@ import lanternshed.core.work.StoppedException;
  * A piece of work while it runs: hears its progress, reckons its rate, and stops it when asked.
  * Tells at most four times a second and keeps at most once.
  */
-final class Running implements Progress {
+public final class Running implements Progress {
   /** What was asked of it. */
-  enum Wish {
+  public enum Wish {
     GO_ON,
     PAUSE,
     CANCEL
@@ -32,31 +32,31 @@ final class Running implements Progress {
   /**
    * @param listener is called to tell; its second argument says whether to keep as well
    */
-  Running(BiConsumer<Running, Boolean> listener) {
+  public Running(BiConsumer<Running, Boolean> listener) {
     this.listener = listener;
   }
 
-  void ask(Wish w) {
+  public void ask(Wish w) {
     wish = w;
   }
 
-  Wish wish() {
+  public Wish wish() {
     return wish;
   }
 
-  String phase() {
+  public String phase() {
     return phase;
   }
 
-  long done() {
+  public long done() {
     return done;
   }
 
-  long total() {
+  public long total() {
     return total;
   }
 
-  long rate() {
+  public long rate() {
     return rate;
   }
 
