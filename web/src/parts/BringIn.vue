@@ -2,13 +2,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Upload } from 'tus-js-client'
 import { ref } from 'vue'
-import { api, ask, Problem, sentence, type Medium } from '../api/client'
+import { api, ask, Problem, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
+import ErrandLine from './ErrandLine.vue'
+import { useErrand } from './useErrand'
 
 /** Brings an image in by upload or from the incoming folder; it then stands for the drive it came from. */
 const emit = defineEmits<{ close: []; brought: [id: number] }>()
 const queries = useQueryClient()
 const sent = ref(0)
+const { errand, run, stop } = useErrand()
 const incoming = useQuery({
   queryKey: ['incoming'],
   queryFn: () => ask(api.GET('/api/media/incoming')),
@@ -17,7 +20,7 @@ const halted = ref('')
 let sending: Upload | null = null
 
 /** Sends piece by piece (tus); what was cut off goes on where it stopped, after a reload as well. */
-function send(file: File): Promise<Medium> {
+function send(file: File): Promise<number> {
   return new Promise((done, fail) => {
     halted.value = ''
     const up = new Upload(file, {
@@ -35,7 +38,7 @@ function send(file: File): Promise<Medium> {
         ),
       onSuccess: () => {
         const upload = new URL(up.url ?? '', location.href).pathname
-        ask(api.POST('/api/media/uploaded', { body: { upload } })).then(done, fail)
+        run(ask(api.POST('/api/media/uploaded', { body: { upload } }))).then(done, fail)
       },
     })
     sending = up
@@ -58,13 +61,13 @@ function goOn(): void {
 
 const upload = useMutation({ mutationFn: send, onSuccess: finish })
 const take = useMutation({
-  mutationFn: (name: string) => ask(api.POST('/api/media/incoming', { body: { name } })),
+  mutationFn: (name: string) => run(ask(api.POST('/api/media/incoming', { body: { name } }))),
   onSuccess: finish,
 })
 
-function finish(m: Medium): void {
+function finish(id: number): void {
   void queries.invalidateQueries({ queryKey: ['media'] })
-  emit('brought', m.id)
+  emit('brought', id)
   emit('close')
 }
 
@@ -80,7 +83,8 @@ function chosen(e: Event): void {
       The image of a whole drive: raw, .gz, .xz, a zip with one image, or a VHD of fixed size, up to
       64 GiB. It is told by its content; your own file stays as it is.
     </p>
-    <template v-if="upload.isPending.value">
+    <ErrandLine v-if="errand" class="mt-4" :errand="errand" title="Taking it in" @stop="stop" />
+    <template v-else-if="upload.isPending.value">
       <p class="figure mt-4 text-3xl font-bold" role="status">{{ sent }} %</p>
       <div class="mt-2 h-3 rounded border border-rule">
         <div class="h-full bg-lampfill" :style="{ width: `${sent}%` }" />

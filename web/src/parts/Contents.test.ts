@@ -1,9 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
-import type { Schemas, Wish } from '../api/client'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import type { Errand, Schemas, Wish } from '../api/client'
+import ImagesRoom from '../rooms/ImagesRoom.vue'
 import RescueWishes from '../stations/rescue/RescueWishes.vue'
 import RepairPanel from '../stations/survey/RepairPanel.vue'
-import { answer, show, sum } from '../test/page'
+import { answer, errand, show, sum } from '../test/page'
 import Contents from './Contents.vue'
 import HexView from './HexView.vue'
 import TextView from './TextView.vue'
@@ -105,6 +106,7 @@ describe('what is on an image', () => {
   })
 
   it('tells what stands out, and reminds of private things', async () => {
+    let over = false
     const note = { path: 'BIG.DAT', bytes: 9, size: '9 B', time: '1994-01-02 03:04' }
     answer({
       'GET /api/images/4/survey': survey([volume(1)]),
@@ -113,7 +115,6 @@ describe('what is on an image', () => {
         largest: [note],
         newest: [note],
         oldest: [note],
-        twins: [{ sha256: 'x', bytes: 9, paths: ['A', 'B', 'C', 'D'] }],
         deleted: [{ ...note, path: '_LD.DAT' }],
         deletedCount: 1,
         slack: [
@@ -122,13 +123,24 @@ describe('what is on an image', () => {
         personal: ['LETTERS/MUM.DOC'],
         personalCount: 12,
       },
+      'POST /api/images/4/twins': errand({ done: 1 << 20, total: 4 << 20 }),
+      'GET /api/errands/e1': () => (over ? errand({ state: 'DONE' }) : errand({ done: 3 << 20 })),
+      'GET /api/images/4/twins': {
+        count: 9,
+        spare: '36 B',
+        first: [{ sha256: 'x', bytes: 9, paths: ['A', 'B', 'C', 'D'] }],
+      },
     })
     const w = show(Contents, { props: { image: 4, sectors: 100 } })
     await flushPromises()
     expect(w.text()).toContain('No file has these letters')
     await w.findAll('button')[1].trigger('click')
     await flushPromises()
-    expect(w.text()).toContain('A = B = C')
+    expect(w.find('[role=progressbar]').attributes('aria-valuenow')).toBe('25')
+    over = true
+    await vi.waitUntil(() => w.text().includes('A = B = C'))
+    expect(w.find('[role=progressbar]').exists()).toBe(false)
+    expect(w.text()).toContain('36 B to spare')
     expect(w.text()).toContain('and 1 more')
     expect(w.text()).toContain('_LD.DAT')
     expect(w.text()).toContain('● as it is')
@@ -185,7 +197,7 @@ describe('mending a copy', () => {
     const changes = ['one', 'two', 'three', 'four'].map(change)
     const asked = answer({
       'GET /api/images/4/repair': changes,
-      'POST /api/images/4/repair': { image: 9, changes },
+      'POST /api/images/4/repair': errand({ state: 'DONE', made: 9 }),
     })
     const w = show(RepairPanel, { props: { image: 4, volume: 1 } })
     await flushPromises()
@@ -203,5 +215,55 @@ describe('mending a copy', () => {
     const w = show(RepairPanel, { props: { image: 4, volume: 1 } })
     await flushPromises()
     expect(w.text()).toBe('')
+  })
+})
+
+describe('two images', () => {
+  const image = (id: number): Partial<Schemas['ImageView']> => ({
+    id,
+    name: `image ${id}`,
+    size: '1 MiB',
+    sectors: 2048,
+    sha256: `digest ${id}`,
+    origin: 'a drive',
+    lost: 0,
+  })
+
+  it('are compared in the background, and stopped when asked', async () => {
+    let state: Errand['state'] = 'RUNNING'
+    const asked = answer({
+      'GET /api/images': [image(1), image(2)],
+      'POST /api/images/1/against/2': errand({ done: 2 << 20, phase: 'comparing chunk by chunk' }),
+      'GET /api/errands/e1': () => errand({ state, done: 2 << 20 }),
+      'DELETE /api/errands/e1': errand(),
+      'GET /api/images/1/against/2': {
+        identical: false,
+        sentence: '3 sectors differ.',
+        ranges: [{ start: 7, length: 3, place: 'file A.TXT, file B.TXT' }],
+        files: ['A.TXT', 'B.TXT'],
+        fileCount: 2,
+      },
+    })
+    const w = show(ImagesRoom)
+    await flushPromises()
+    const [one, other] = w.findAll('select')
+    await one.setValue(1)
+    await other.setValue(2)
+    await flushPromises()
+    expect(w.text()).toContain('50 %')
+    expect(w.text()).toContain('comparing chunk by chunk')
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'Stop')!
+      .trigger('click')
+    state = 'STOPPED'
+    await vi.waitUntil(() => w.find('[role=alert]').exists())
+    expect(w.find('[role=alert]').text()).toContain('Stopped, as asked')
+    expect(asked.map((a) => a.what)).toContain('DELETE /api/errands/e1')
+    state = 'DONE'
+    await one.setValue(0)
+    await one.setValue(1)
+    await vi.waitUntil(() => w.text().includes('3 sectors differ.'))
+    expect(w.text()).toContain('A.TXT · B.TXT')
   })
 })

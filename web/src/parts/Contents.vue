@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask } from '../api/client'
+import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 import Why from '../because/Why.vue'
+import ErrandLine from './ErrandLine.vue'
 import HexView from './HexView.vue'
 import TextView from './TextView.vue'
+import { useErrand } from './useErrand'
 
 /** What is on an image: folders and files, what stands out, text, and every sector. */
 const props = defineProps<{ image: number; sectors: number; volume?: number }>()
@@ -38,6 +40,17 @@ const files = useQuery({
 const notable = useQuery({
   queryKey: computed(() => ['notable', props.image, volume.value]),
   queryFn: () => ask(api.GET('/api/images/{id}/notable', place.value)),
+  enabled: computed(() => volume.value !== undefined && way.value === 'What stands out'),
+})
+const { errand, run, stop } = useErrand()
+const twins = useQuery({
+  queryKey: computed(() => ['twins', props.image, volume.value]),
+  queryFn: async () => {
+    const at = { params: { path: { id: props.image }, query: { volume: volume.value ?? 0 } } }
+    await run(ask(api.POST('/api/images/{id}/twins', at)))
+    return ask(api.GET('/api/images/{id}/twins', at))
+  },
+  retry: false,
   enabled: computed(() => volume.value !== undefined && way.value === 'What stands out'),
 })
 const lists = computed(() => [
@@ -150,7 +163,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       </div>
     </template>
     <div v-else class="mt-2 grid gap-4 sm:grid-cols-2">
-      <p v-if="!notable.data.value" class="text-slate">Reading all files …</p>
+      <p v-if="!notable.data.value" class="text-slate">Reading the folders …</p>
       <section v-for="l in lists" :key="l.title">
         <h3 class="head">{{ l.title }}</h3>
         <p v-for="f in l.rows" :key="f.path" class="flex justify-between gap-2 text-[15px]">
@@ -160,8 +173,17 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       </section>
       <section v-if="notable.data.value">
         <h3 class="head">Twice or more</h3>
-        <p v-if="!notable.data.value.twins.length" class="text-slate">Every file is its own.</p>
-        <p v-for="t in notable.data.value.twins" :key="t.sha256" class="text-[15px]">
+        <ErrandLine v-if="errand" :errand="errand" title="Looking for twins" @stop="stop" />
+        <p v-if="twins.isError.value" class="text-brick" role="alert">
+          ✕ {{ sentence(twins.error.value) }}
+        </p>
+        <p v-if="twins.data.value?.count === 0" class="text-slate">Every file is its own.</p>
+        <p v-if="twins.data.value?.count" class="text-slate">
+          {{ count(twins.data.value.count) }}
+          {{ twins.data.value.count === 1 ? 'content' : 'contents' }}, {{ twins.data.value.spare }}
+          to spare
+        </p>
+        <p v-for="t in twins.data.value?.first" :key="t.sha256" class="text-[15px]">
           <span class="figure">{{ t.paths.slice(0, 3).join(' = ') }}</span>
           <span v-if="t.paths.length > 3" class="text-slate">
             and {{ t.paths.length - 3 }} more</span

@@ -4,18 +4,21 @@ import { computed, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
+import ErrandLine from '../parts/ErrandLine.vue'
+import { useErrand } from '../parts/useErrand'
 import { count } from '../shed/units'
 
 const open = ref(0)
 const comparing = ref({ a: 0, b: 0 })
+const { errand, run, stop } = useErrand()
 const against = useQuery({
   queryKey: computed(() => ['against', comparing.value.a, comparing.value.b]),
-  queryFn: () =>
-    ask(
-      api.GET('/api/images/{id}/against/{other}', {
-        params: { path: { id: comparing.value.a, other: comparing.value.b } },
-      }),
-    ),
+  queryFn: async () => {
+    const pair = { params: { path: { id: comparing.value.a, other: comparing.value.b } } }
+    await run(ask(api.POST('/api/images/{id}/against/{other}', pair)))
+    return ask(api.GET('/api/images/{id}/against/{other}', pair))
+  },
+  retry: false,
   enabled: computed(() => comparing.value.a > 0 && comparing.value.b > 0),
 })
 const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
@@ -48,7 +51,12 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
           </option>
         </select>
       </div>
-      <p v-if="against.isFetching.value" class="mt-2 text-slate">Comparing chunk by chunk …</p>
+      <ErrandLine
+        v-if="against.isFetching.value && errand"
+        :errand="errand"
+        title="Comparing"
+        @stop="stop"
+      />
       <template v-else-if="against.data.value">
         <p
           class="mt-2 font-bold"
@@ -64,9 +72,17 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
             <span class="text-slate">{{ r.place }}</span>
           </li>
         </ul>
+        <p v-if="against.data.value.fileCount" class="mt-1 text-[15px]">
+          <span class="head">Files that are touched</span>
+          <span class="figure ml-2">{{ against.data.value.files.slice(0, 12).join(' · ') }}</span>
+          <span v-if="against.data.value.fileCount > 12" class="text-slate">
+            and {{ count(against.data.value.fileCount - 12) }} more</span
+          >
+        </p>
       </template>
       <p v-if="against.isError.value" class="mt-2 text-brick" role="alert">
         ✕ {{ sentence(against.error.value) }}
+        <button type="button" class="plain ml-2" @click="against.refetch()">Compare again</button>
       </p>
     </section>
     <article v-for="i in images.data.value" :key="i.id" class="sheet mb-2 p-4">

@@ -20,7 +20,12 @@ const layers: Layer[] = []
 /** All keys that do something at this moment, the outermost layer's first. */
 export function keysNow(): Key[] {
   return layers
-    .slice(Math.max(0, layers.findLastIndex((l) => l.wall)))
+    .slice(
+      Math.max(
+        0,
+        layers.findLastIndex((l) => l.wall),
+      ),
+    )
     .flatMap((l) => l.keys)
     .filter((k) => k.when?.() ?? true)
 }

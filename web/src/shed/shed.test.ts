@@ -1,7 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { defineComponent, h } from 'vue'
+import { defineComponent, h, type VNode } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import { answer, show } from '../test/page'
 import BecauseDrawer from '../because/BecauseDrawer.vue'
@@ -49,12 +49,12 @@ describe('units', () => {
 })
 
 describe('keys', () => {
-  function layer(keys: Key[]) {
+  function layer(keys: Key[], inside: () => VNode | VNode[] = () => h('input')) {
     return show(
       defineComponent({
         setup() {
           useKeys(keys)
-          return () => h('input')
+          return inside
         },
       }),
     )
@@ -85,17 +85,11 @@ describe('keys', () => {
 
   it('behind a dialog do nothing, and Escape closes it wherever the focus is', async () => {
     const done: string[] = []
-    const page = show(
-      defineComponent({
-        setup() {
-          useKeys([{ key: 'N', says: 'new', does: () => done.push('behind') }])
-          return () => [
-            h(BecauseDrawer),
-            h(Dialog, { title: 'A part', onClose: () => done.push('closed') }, () => h('input')),
-          ]
-        },
-      }),
-    )
+    const behind = [{ key: 'N', says: 'new', does: () => done.push('behind') }]
+    const page = layer(behind, () => [
+      h(BecauseDrawer),
+      h(Dialog, { title: 'A part', onClose: () => done.push('closed') }, () => h('input')),
+    ])
     await flushPromises()
     ;(document.activeElement as HTMLElement | null)?.blur()
     press('n')

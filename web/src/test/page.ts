@@ -2,7 +2,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount, type MountingOptions } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import type { Component } from 'vue'
-import type { Job, Schemas, Station, Sum } from '../api/client'
+import type { Errand, Job, Schemas, Station, Sum } from '../api/client'
 import { answerWith } from './setup'
 
 /** Mounts a component as the application does, with links that lead nowhere. */
@@ -52,6 +52,22 @@ export const sum: Sum = {
   ],
   reason: 'The disk call gives 10 bits of cylinder.',
   lifts: ['an option ROM'],
+}
+
+/** An errand of the server, running where nothing else is said. */
+export function errand(change: Partial<Errand> = {}): Errand {
+  return {
+    id: 'e1',
+    state: 'RUNNING',
+    phase: 'reading',
+    done: 0,
+    total: 4 << 20,
+    doneText: '',
+    leftText: '',
+    sentence: '',
+    made: 0,
+    ...change,
+  }
 }
 
 export function step(text: string, change: Partial<Schemas['Step']> = {}): Schemas['Step'] {

@@ -2,6 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence } from '../../api/client'
+import ErrandLine from '../../parts/ErrandLine.vue'
+import { useErrand } from '../../parts/useErrand'
 
 /** Mends a copy: every change is read before anything is made, and the rescued image stays as it is. */
 const props = defineProps<{ image: number; volume: number }>()
@@ -14,8 +16,9 @@ const plan = useQuery({
   queryKey: computed(() => ['repair', props.image, props.volume]),
   queryFn: () => ask(api.GET('/api/images/{id}/repair', at.value)),
 })
+const { errand, run, stop } = useErrand()
 const mend = useMutation({
-  mutationFn: () => ask(api.POST('/api/images/{id}/repair', at.value)),
+  mutationFn: () => run(ask(api.POST('/api/images/{id}/repair', at.value))),
   onSuccess: () => queries.invalidateQueries({ queryKey: ['images'] }),
 })
 </script>
@@ -48,6 +51,7 @@ const mend = useMutation({
     <p v-if="mend.isSuccess.value" class="mt-2 text-moss" role="status">
       ✓ The mended copy lies on the shelf, under Images. The rescued image is as it was.
     </p>
+    <ErrandLine v-else-if="errand" :errand="errand" title="The mended copy" @stop="stop" />
     <button
       v-else
       type="button"
@@ -55,7 +59,7 @@ const mend = useMutation({
       :disabled="mend.isPending.value"
       @click="mend.mutate()"
     >
-      {{ mend.isPending.value ? 'Copying and mending …' : 'Make the mended copy' }}
+      Make the mended copy
     </button>
   </section>
 </template>

@@ -107,7 +107,8 @@ class FaultJourney extends Journey {
     assertThat(p.getByLabel("Where it lies now")).hasCount(2);
     button(p, "Keep the map").click();
     assertThat(text(p, "fasteners 2")).isVisible();
-    button(p, "Close").click();
+    p.keyboard().press("Escape");
+    assertThat(p.locator("[role=dialog]")).not().isVisible();
   }
 
   private void board(Page p) throws Exception {
@@ -149,9 +150,12 @@ class FaultJourney extends Journey {
             "BRIDGE 2.1 start\ncard: SDHC 7580 MB serial 4A1F\nfs: FAT32\nimage: HD10_512.img refused, 3 fragments\n");
     button(p, "Explain it").click();
     assertThat(p.locator("[role=dialog] [role=status]")).containsText("lies in 3 pieces");
-    button(p, "Close").click();
+    p.keyboard().press("Escape");
+    assertThat(p.locator("[role=dialog]")).not().isVisible();
 
+    p.keyboard().press("/");
     Locator find = p.getByLabel("Find a job, an image or a line of the logbook");
+    assertThat(find).isFocused();
     find.fill("neighbour key");
     assertThat(text(p, "Quill 6 schoolroom computer, Fault")).isVisible(within(20));
     find.fill("");
