@@ -126,6 +126,8 @@ async function bring(): Promise<void> {
   if (back) use(await back())
 }
 
+const problem = (e: Error | null) => (e ? sentence(e) : '')
+
 function doTest(a: Advice): void {
   testing.value = {
     start: { title: a.title, parts: a.parts.map(Number), operation: a.operation, outcome: 'WORKS' },
@@ -307,13 +309,7 @@ useKeys([
       :board="b"
       :test="testing.test"
       :start="testing.start"
-      :problem="
-        saveTest.isError.value
-          ? sentence(saveTest.error.value)
-          : take.isError.value
-            ? sentence(take.error.value)
-            : ''
-      "
+      :problem="problem(saveTest.error.value ?? take.error.value)"
       @close="testing = null"
       @save="(t) => saveTest.mutate(t)"
       @remove="testing?.test && take.mutate({ kind: 'tests', id: testing.test.id, undo: false })"
@@ -322,13 +318,7 @@ useKeys([
       v-if="parting"
       :board="b"
       :part="parting.part"
-      :problem="
-        savePart.isError.value
-          ? sentence(savePart.error.value)
-          : take.isError.value
-            ? sentence(take.error.value)
-            : ''
-      "
+      :problem="problem(savePart.error.value ?? take.error.value)"
       @close="parting = null"
       @save="(t) => savePart.mutate(t)"
       @remove="parting?.part && take.mutate({ kind: 'parts', id: parting.part.id, undo: false })"

@@ -93,8 +93,17 @@ class RescueJourney extends Journey {
     assertThat(text(p, "boot code")).isVisible();
     p.locator("main").focus();
     p.keyboard().press("PageDown");
-    assertThat(p.getByLabel("Sector", new Page.GetByLabelOptions().setExact(true))).hasValue("4");
+    p.keyboard().press("PageDown");
+    Locator sector = p.getByLabel("Sector", new Page.GetByLabelOptions().setExact(true));
+    assertThat(sector).hasValue("1");
     p.keyboard().press("PageUp");
+    p.keyboard().press("PageUp");
+    assertThat(sector).hasValue("0");
+    // By keyboard into the table: the first entry's start.
+    p.getByLabel("Bytes in hexadecimal").focus();
+    for (int i = 0; i < 28; i++) p.keyboard().press("ArrowDown");
+    for (int i = 0; i < 6; i++) p.keyboard().press("ArrowRight");
+    assertThat(text(p, "entry 1: start LBA")).isVisible();
     shot(p, "contents");
 
     p.navigate("http://127.0.0.1:" + shed.port() + "/images");

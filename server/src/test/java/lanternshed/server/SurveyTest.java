@@ -152,7 +152,7 @@ class SurveyTest {
       for (ZipEntry e = z.getNextEntry(); e != null; e = z.getNextEntry())
         files.put(e.getName(), z.readAllBytes());
     }
-    assertThat(files).hasSize(31).containsKey("SHA256SUMS").containsKey("DATA/F7.TXT");
+    assertThat(files).hasSize(32).containsKey("SHA256SUMS").containsKey("DATA/F7.TXT");
     String sum =
         HexFormat.of()
             .formatHex(

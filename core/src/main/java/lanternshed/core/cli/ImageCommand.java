@@ -10,20 +10,22 @@ import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.TableEntry;
-import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.Comparison;
+import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.Recipe;
@@ -207,7 +209,7 @@ final class ImageCommand implements Runnable {
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = FileMedium.open(file)) {
-      Opened v = volume(m, number);
+      Volumes.Opened v = Volumes.find(m, number);
       List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
       if (json)
         Output.json(out, new Listed(v.number(), v.volume().kind(), v.volume().label(), rows));
@@ -242,61 +244,55 @@ final class ImageCommand implements Runnable {
     return new Row(n.path(), n.folder(), n.bytes(), a.toString(), stamp);
   }
 
-  @Command(description = "Copies one file out of an image.")
+  record Got(long files, long bytes, List<String> notWhole) {}
+
+  @Command(description = "Copies a file, or a folder with a list of digests, out of an image.")
   int get(
       @Parameters(paramLabel = "IMAGE") Path file,
-      @Parameters(paramLabel = "PATH") String path,
+      @Parameters(paramLabel = "PATH", description = "/ for everything") String path,
       @Parameters(paramLabel = "OUT") Path to,
       @Option(names = "--volume", defaultValue = "-1") int number,
       @Option(names = "--json") boolean json) {
+    String under = path.replaceAll("^/+|/+$", "");
     try (FileMedium m = FileMedium.open(file)) {
-      FatVolume v = volume(m, number).volume();
-      Node node =
-          v.all().stream()
-              .filter(n -> !n.folder() && n.path().equalsIgnoreCase(path))
-              .findFirst()
-              .orElseThrow(
-                  () -> new ShedException("There is no file " + path + " in this volume."));
-      try (OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW)) {
-        v.read(
-            node,
-            (b, at, n) -> {
-              try {
-                o.write(b, at, n);
-              } catch (IOException e) {
-                throw new UncheckedIOException(e);
-              }
-            });
-      } catch (IOException | UncheckedIOException e) {
-        throw new ShedException(
-            "The file " + to + " cannot be written: " + e.getMessage() + ".", e);
+      Volume v = Volumes.find(m, number).volume();
+      Optional<Node> one =
+          v.all().stream().filter(n -> !n.folder() && n.path().equalsIgnoreCase(under)).findFirst();
+      Got got = one.isPresent() ? single(v, one.get(), to) : folder(v, under, to);
+      if (json) Output.json(Output.of(spec), got);
+      else {
+        Output.of(spec)
+            .println(Say.plural(got.files(), "file", "files") + ", " + Say.bytes(got.bytes()));
+        got.notWhole().forEach(n -> Output.of(spec).println("not whole: " + n));
       }
-      if (json) Output.json(Output.of(spec), row(node));
-      else Output.of(spec).println(node.path() + ", " + Say.bytes(node.bytes()));
-      return Shed.CLEAN;
+      return got.notWhole().isEmpty() ? Shed.CLEAN : Shed.FINDINGS;
+    } catch (IOException e) {
+      throw new ShedException("What was asked for cannot be written: " + e.getMessage() + ".", e);
     }
   }
 
-  private record Opened(int number, FatVolume volume) {}
+  private static Got folder(Volume v, String under, Path to) throws IOException {
+    FilesOut.Report r = FilesOut.copy(v, under, FilesOut.into(to), Map.of());
+    return new Got(r.files(), r.bytes(), r.notWhole());
+  }
 
-  private static Opened volume(Medium m, int number) {
-    Optional<FatVolume> bare = number <= 0 ? FatVolume.recognise(m) : Optional.empty();
-    var table = new Mbr().read(m);
-    if (table.isEmpty()) {
-      return new Opened(
-          0,
-          bare.orElseThrow(
-              () -> new ShedException("This image holds no volume that can be read.")));
+  private static Got single(Volume v, Node node, Path to) throws IOException {
+    try (OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW)) {
+      v.read(
+          node,
+          (b, at, n) -> {
+            try {
+              o.write(b, at, n);
+            } catch (IOException e) {
+              throw new UncheckedIOException(e);
+            }
+          });
+      return new Got(1, node.bytes(), List.of());
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    } catch (VolumeException e) {
+      return new Got(1, Files.size(to), List.of(e.getMessage()));
     }
-    for (TableEntry e : table.get().volumes()) {
-      if (number > 0 && e.number() != number || e.start() >= m.sectors()) continue;
-      Optional<FatVolume> v = FatVolume.recognise(new SliceMedium(m, e.start(), e.length()));
-      if (v.isPresent()) return new Opened(e.number(), v.get());
-    }
-    throw new ShedException(
-        number > 0
-            ? "Volume " + number + " is not there or cannot be read."
-            : "This image holds no volume that can be read.");
   }
 
   // ---- check ------------------------------------------------------------------------------------

@@ -7,7 +7,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.volume.Node;
@@ -94,19 +93,16 @@ public final class Whereabouts {
     for (TableEntry e : table.get().volumes()) {
       if (e.start() >= image.sectors()) continue;
       if (e.logical()) add("table", "", e.tableSector(), 1, 0);
-      Medium slice =
-          new SliceMedium(image, e.start(), Math.min(e.length(), image.sectors() - e.start()));
-      volume(slice, e.start(), e.typeName());
+      volume(Volumes.slice(image, e.start(), e.length()), e.start(), e.typeName());
     }
   }
 
   /** What is in a volume; of one that is not read as files only what it is called. */
   private void volume(Medium m, long start, String called) {
     try {
-      Optional<FatVolume> fat = FatVolume.recognise(m);
-      Optional<ExfatVolume> exfat = ExfatVolume.recognise(m);
-      if (fat.isPresent()) fat(fat.get(), start);
-      else if (exfat.isPresent()) exfat(exfat.get(), start);
+      Volume v = Volumes.recognise(m).orElse(null);
+      if (v instanceof FatVolume fat) fat(fat, start);
+      else if (v instanceof ExfatVolume exfat) exfat(exfat, start);
       else if (!called.isEmpty()) add("volume", called, start, m.sectors(), 0);
     } catch (ShedException e) {
       // This volume ends early; the next one has its names all the same.

@@ -55,6 +55,11 @@ class CliTest {
     assertThat(shed("image", "get", image, "set2/p7.pat", to)).isEqualTo(2);
     assertThat(out).contains("cannot be written");
     assertThat(shed("image", "get", image, "../etc/passwd", folder.resolve("x"))).isEqualTo(2);
+    Path all = folder.resolve("all");
+    assertThat(shed("image", "get", image, "/", all, "--json")).isZero();
+    assertThat(json().get("files").asInt()).isEqualTo(62);
+    assertThat(Files.readAllBytes(all.resolve("SET2/P7.PAT")))
+        .isEqualTo(Samples.content(207, 7 * 1777));
     assertThat(shed("image", "check", image)).isZero();
     assertThat(out).contains("Clean.");
   }

@@ -3,25 +3,15 @@ package lanternshed.server.fault;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import jakarta.persistence.Version;
 import lanternshed.core.fault.Cost;
 import lanternshed.core.fault.Part;
 import lanternshed.core.fault.Suspicion;
 
-/** A part on a job's board; taken off it is only hidden, so that it can come back. */
+/** A part on a job's board. */
 @Entity
 @Table(name = "fault_part")
-class PartEntity {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
-  @Version private long version;
-  private long jobId;
+class PartEntity extends OnBoard {
   private String name;
   private String kind;
   private String grouping;
@@ -33,12 +23,10 @@ class PartEntity {
   @Enumerated(EnumType.STRING)
   private Suspicion suspicion;
 
-  private boolean removed;
-
   protected PartEntity() {}
 
   PartEntity(long jobId, FaultService.PartText text) {
-    this.jobId = jobId;
+    super(jobId);
     write(text);
   }
 
@@ -54,32 +42,12 @@ class PartEntity {
     suspicion = t.suspicion();
   }
 
-  Long id() {
-    return id;
-  }
-
-  long version() {
-    return version;
-  }
-
-  long jobId() {
-    return jobId;
-  }
-
   String name() {
     return name;
   }
 
-  boolean removed() {
-    return removed;
-  }
-
-  void setRemoved(boolean now) {
-    removed = now;
-  }
-
   Part part() {
     Cost swap = new Cost(minutes, money, risk);
-    return new Part(String.valueOf(id), name, kind, grouping, fitted, swap, suspicion);
+    return new Part(String.valueOf(id()), name, kind, grouping, fitted, swap, suspicion);
   }
 }

@@ -3,11 +3,7 @@ package lanternshed.server.fault;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import jakarta.persistence.Version;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -19,13 +15,7 @@ import lanternshed.core.fault.Trial;
 /** A test on a job's board. */
 @Entity
 @Table(name = "fault_trial")
-class TrialEntity {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
-  @Version private long version;
-  private long jobId;
+class TrialEntity extends OnBoard {
   private int number;
   private String title;
   private String parts;
@@ -37,12 +27,11 @@ class TrialEntity {
   private String words;
   private String author;
   private Instant at;
-  private boolean removed;
 
   protected TrialEntity() {}
 
   TrialEntity(long jobId, int number, FaultService.TrialText text, String author, Instant now) {
-    this.jobId = jobId;
+    super(jobId);
     this.number = number;
     this.author = author;
     this.at = now;
@@ -57,18 +46,6 @@ class TrialEntity {
     words = t.words().strip();
   }
 
-  Long id() {
-    return id;
-  }
-
-  long version() {
-    return version;
-  }
-
-  long jobId() {
-    return jobId;
-  }
-
   int number() {
     return number;
   }
@@ -79,14 +56,6 @@ class TrialEntity {
 
   Instant at() {
     return at;
-  }
-
-  boolean removed() {
-    return removed;
-  }
-
-  void setRemoved(boolean now) {
-    removed = now;
   }
 
   List<String> partIds() {

@@ -2,12 +2,11 @@ package lanternshed.server.images;
 
 import jakarta.persistence.EntityNotFoundException;
 import java.io.ByteArrayOutputStream;
+import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HexFormat;
@@ -15,13 +14,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.Slacks;
 import lanternshed.core.survey.Fields;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.PrivateThings;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
@@ -29,6 +29,7 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Twins;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -242,10 +243,11 @@ class ContentsController {
       @RequestParam int volume,
       @RequestParam(defaultValue = "") String folder) {
     ImageEntity image = images.get(id);
-    String under = folder.isEmpty() ? "" : folder + "/";
     try (Medium m = images.open(image)) {
       boolean some =
-          images.volume(m, image, volume).all().stream().anyMatch(n -> n.path().startsWith(under));
+          folder.isEmpty()
+              || images.volume(m, image, volume).all().stream()
+                  .anyMatch(n -> n.folder() && n.path().equals(folder));
       if (!some) throw new ShedException("There is no folder of that path in the image.");
     }
     String name =
@@ -258,59 +260,55 @@ class ContentsController {
                 .build()
                 .toString())
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(out -> zip(image, volume, under, out));
+        .body(out -> zip(image, volume, folder, out));
   }
 
-  private void zip(ImageEntity image, int volume, String under, OutputStream to)
+  private void zip(ImageEntity image, int volume, String folder, OutputStream to)
       throws IOException {
-    StringBuilder digests = new StringBuilder();
+    Map<String, String> hit =
+        image.hits().stream()
+            .filter(h -> h.kind().equals("file"))
+            .collect(
+                Collectors.toMap(
+                    Holes.Hit::path,
+                    h -> Say.sectors(h.sectors()) + " of it did not come back",
+                    (x, y) -> x));
     try (Medium m = images.open(image);
         ZipArchiveOutputStream zip = new ZipArchiveOutputStream(to)) {
-      Volume v = images.volume(m, image, volume);
-      for (Node n : v.all()) {
-        if (!n.path().startsWith(under)) continue;
-        // A name on disk may hold anything; in the zip it stays below its folder.
-        String path = n.path().replaceAll("(^|/)\\.+(?=/|$)", "$1_").replaceAll("[\\\\:]", "_");
-        ZipArchiveEntry e = new ZipArchiveEntry(path + (n.folder() ? "/" : ""));
-        e.setTime(millis(n.stamp()));
-        zip.putArchiveEntry(e);
-        if (!n.folder()) {
-          MessageDigest d = Sha256.fresh();
-          v.read(
-              n,
-              (b, at, length) -> {
-                d.update(b, at, length);
-                try {
-                  zip.write(b, at, length);
-                } catch (IOException x) {
-                  throw new UncheckedIOException(x);
-                }
-              });
-          digests
-              .append(HexFormat.of().formatHex(d.digest()))
-              .append("  ")
-              .append(path)
-              .append('\n');
-        }
-        zip.closeArchiveEntry();
-      }
-      zip.putArchiveEntry(new ZipArchiveEntry("SHA256SUMS"));
-      zip.write(digests.toString().getBytes(StandardCharsets.UTF_8));
-      zip.closeArchiveEntry();
+      FilesOut.copy(images.volume(m, image, volume), folder, into(zip), hit);
     }
   }
 
-  /** Packed date and time as the time of a zip, which has no zone either. */
-  private static long millis(int stamp) {
-    int date = stamp >>> 16;
-    int time = stamp & 0xFFFF;
-    int month = Math.max(1, Math.min(12, date >> 5 & 15));
-    int day = Math.max(1, Math.min(28, date & 31));
-    return java.time.LocalDateTime.of(
-            1980 + (date >> 9), month, day, Math.min(23, time >> 11), Math.min(59, time >> 5 & 63))
-        .atZone(java.time.ZoneId.systemDefault())
-        .toInstant()
-        .toEpochMilli();
+  private static FilesOut.Target into(ZipArchiveOutputStream zip) {
+    return new FilesOut.Target() {
+      @Override
+      public void folder(String path, long millis) throws IOException {
+        begin(path + "/", millis);
+        zip.closeArchiveEntry();
+      }
+
+      @Override
+      public OutputStream file(String path, long millis) throws IOException {
+        begin(path, millis);
+        return new FilterOutputStream(zip) {
+          @Override
+          public void write(byte[] b, int at, int length) throws IOException {
+            zip.write(b, at, length);
+          }
+
+          @Override
+          public void close() throws IOException {
+            zip.closeArchiveEntry();
+          }
+        };
+      }
+
+      private void begin(String path, long millis) throws IOException {
+        ZipArchiveEntry e = new ZipArchiveEntry(path);
+        e.setTime(millis);
+        zip.putArchiveEntry(e);
+      }
+    };
   }
 
   @GetMapping("/{id}/notable")

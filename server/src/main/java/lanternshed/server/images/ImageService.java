@@ -12,14 +12,12 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.ReadOnlyMedium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.exfat.ExfatVolume;
-import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Digests;
 import lanternshed.server.shell.Shelf;
 import org.springframework.stereotype.Service;
@@ -108,11 +106,7 @@ public class ImageService {
             .orElseThrow(
                 () ->
                     new ShedException("This image has no volume " + number + " that can be read."));
-    Medium slice =
-        new SliceMedium(medium, v.start(), Math.min(v.length(), medium.sectors() - v.start()));
-    return v.kind().equals("exFAT")
-        ? ExfatVolume.recognise(slice).orElseThrow()
-        : FatVolume.open(slice);
+    return Volumes.recognise(Volumes.slice(medium, v.start(), v.length())).orElseThrow();
   }
 
   /** What lies where on an image; kept for the few that are looked at. */

@@ -10,8 +10,8 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.fat.FatRepair;
 import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Digests;
@@ -116,6 +116,6 @@ class RepairController {
   }
 
   private static Medium slice(Medium m, Survey.Found v) {
-    return new SliceMedium(m, v.start(), Math.min(v.length(), m.sectors() - v.start()));
+    return Volumes.slice(m, v.start(), v.length());
   }
 }

@@ -1,0 +1,202 @@
+package lanternshed.core.work;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
+import java.security.MessageDigest;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+
+/**
+ * Copies files out of a volume (R-5): into a folder, or wherever else somebody takes them. Beside
+ * them goes a list of digests, and where not everything came whole a list that says what did not.
+ */
+public final class FilesOut {
+  public static final String DIGESTS = "SHA256SUMS";
+  public static final String NOT_WHOLE = "NOT-WHOLE.TXT";
+
+  /** Where the files go. Paths are safe: they never lead out of the place they go to. */
+  public interface Target {
+    void folder(String path, long millis) throws IOException;
+
+    /** A file's bytes; the stream is closed when they were given. */
+    OutputStream file(String path, long millis) throws IOException;
+  }
+
+  /**
+   * What was copied.
+   *
+   * @param files how many, those that are not whole among them
+   * @param notWhole paths of those that are not, each with why
+   */
+  public record Report(long files, long bytes, List<String> notWhole) {}
+
+  private final Volume volume;
+  private final Target target;
+  private final Map<String, String> known;
+  private final StringBuilder digests = new StringBuilder();
+  private final List<String> notWhole = new java.util.ArrayList<>();
+  private final Set<String> taken = new HashSet<>(Set.of(DIGESTS, NOT_WHOLE));
+  private long files;
+  private long bytes;
+
+  /** The time of the newest file: the lists are of that day, whenever they are made. */
+  private long newest = millis(0);
+
+  private FilesOut(Volume volume, Target target, Map<String, String> known) {
+    this.volume = volume;
+    this.target = target;
+    this.known = known;
+  }
+
+  /**
+   * Copies a folder with all that is in it, a single file, or everything.
+   *
+   * @param under path of the folder or file; "" for everything
+   * @param known what is known of damaged files already, by path: "3 sectors did not come back"
+   * @throws ShedException where there is nothing of that path
+   */
+  public static Report copy(Volume volume, String under, Target target, Map<String, String> known)
+      throws IOException {
+    FilesOut out = new FilesOut(volume, target, known);
+    List<Node> nodes = volume.all().stream().filter(n -> isUnder(n.path(), under)).toList();
+    if (nodes.isEmpty() && !under.isEmpty()) {
+      throw new ShedException("There is no file or folder of that path in the image.");
+    }
+    for (Node n : nodes) out.node(n);
+    return out.done();
+  }
+
+  private static boolean isUnder(String path, String under) {
+    return under.isEmpty()
+        || path.equalsIgnoreCase(under)
+        || path.regionMatches(true, 0, under + "/", 0, under.length() + 1);
+  }
+
+  private void node(Node n) throws IOException {
+    String path = free(safe(n.path()));
+    if (n.folder()) {
+      target.folder(path, millis(n.stamp()));
+      return;
+    }
+    files++;
+    newest = Math.max(newest, millis(n.stamp()));
+    MessageDigest digest = Sha256.fresh();
+    String fault = known.getOrDefault(n.path(), "");
+    try (OutputStream o = target.file(path, millis(n.stamp()))) {
+      volume.read(
+          n,
+          (b, at, length) -> {
+            digest.update(b, at, length);
+            bytes += length;
+            write(o, b, at, length);
+          });
+    } catch (ShedException e) {
+      // What there is of it was given; the rest of the volume is worth no less.
+      fault = e.getMessage();
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
+    if (!fault.isEmpty()) notWhole.add(path + ": " + fault);
+    digests.append(Digests.hex(digest.digest())).append("  ").append(path).append('\n');
+  }
+
+  private Report done() throws IOException {
+    note(DIGESTS, digests.toString());
+    if (!notWhole.isEmpty()) note(NOT_WHOLE, String.join("\n", notWhole) + "\n");
+    return new Report(files, bytes, List.copyOf(notWhole));
+  }
+
+  private void note(String name, String text) throws IOException {
+    try (OutputStream o = target.file(name, newest)) {
+      o.write(text.getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  private static void write(OutputStream o, byte[] b, int at, int length) {
+    try {
+      o.write(b, at, length);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** A name on disk may hold anything; where it goes it stays below its folder. */
+  static String safe(String path) {
+    return path.replaceAll("[\\p{Cntrl}\\\\:*?\"<>|]", "_")
+        .replaceAll("(^|/)\\.+(?=/|$)", "$1_")
+        .replaceAll("^/+", "_");
+  }
+
+  /** Two entries of one name, as a damaged folder may have, are two files. */
+  private String free(String path) {
+    String name = path;
+    for (int i = 2; !taken.add(name.toUpperCase(Locale.ROOT)); i++) name = path + "~" + i;
+    return name;
+  }
+
+  /** Packed date and time of the volume, which knows no zone. */
+  static long millis(int stamp) {
+    int date = stamp >>> 16;
+    int time = stamp & 0xFFFF;
+    int month = Math.max(1, Math.min(12, date >> 5 & 15));
+    int day = Math.max(1, Math.min(28, date & 31));
+    return LocalDateTime.of(
+            1980 + (date >> 9), month, day, Math.min(23, time >> 11), Math.min(59, time >> 5 & 63))
+        .atZone(ZoneId.systemDefault())
+        .toInstant()
+        .toEpochMilli();
+  }
+
+  /**
+   * A folder of this computer, which may hold nothing of these names yet.
+   *
+   * @param root where the files go; it is made where it is not there
+   */
+  public static Target into(Path root) {
+    return new Target() {
+      @Override
+      public void folder(String path, long millis) throws IOException {
+        Files.createDirectories(root.resolve(path));
+      }
+
+      @Override
+      public OutputStream file(String path, long millis) throws IOException {
+        Path to = root.resolve(path);
+        Files.createDirectories(to.getParent());
+        try {
+          OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW);
+          return new java.io.FilterOutputStream(o) {
+            @Override
+            public void write(byte[] b, int at, int length) throws IOException {
+              o.write(b, at, length);
+            }
+
+            @Override
+            public void close() throws IOException {
+              o.close();
+              Files.setLastModifiedTime(to, FileTime.fromMillis(millis));
+            }
+          };
+        } catch (FileAlreadyExistsException e) {
+          throw new ShedException(to + " is there already; choose an empty folder.", e);
+        }
+      }
+    };
+  }
+}
