@@ -4,6 +4,7 @@ import { Upload } from 'tus-js-client'
 import { ref } from 'vue'
 import { api, ask, Problem, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
+import ProgressBar from '../shed/ProgressBar.vue'
 import ErrandLine from './ErrandLine.vue'
 import { useErrand } from './useErrand'
 
@@ -86,9 +87,7 @@ function chosen(e: Event): void {
     <ErrandLine v-if="errand" class="mt-4" :errand="errand" title="Taking it in" @stop="stop" />
     <template v-else-if="upload.isPending.value">
       <p class="figure mt-4 text-3xl font-bold" role="status">{{ sent }} %</p>
-      <div class="mt-2 h-3 rounded border border-rule">
-        <div class="h-full bg-lampfill" :style="{ width: `${sent}%` }" />
-      </div>
+      <ProgressBar class="mt-2" :share="sent" title="Sending" />
       <p v-if="halted" class="mt-2" role="status">{{ halted }}</p>
       <button v-if="halted" type="button" class="next mt-3" @click="goOn">Go on</button>
       <button v-else type="button" class="plain mt-3" @click="halt">Halt</button>

@@ -270,8 +270,14 @@ describe('two images', () => {
         identical: false,
         sentence: '3 sectors differ.',
         ranges: [{ start: 7, length: 3, place: 'file A.TXT, file B.TXT' }],
-        files: ['A.TXT', 'B.TXT'],
-        fileCount: 2,
+        volumes: [
+          {
+            name: 'WARP',
+            sentence: '7 files are the same byte for byte, 2 differ.',
+            same: 7,
+            lists: [{ title: 'differ', count: 20, first: ['A.TXT', 'B.TXT'] }],
+          },
+        ],
       },
     })
     const w = show(ImagesRoom)
@@ -294,6 +300,6 @@ describe('two images', () => {
     await one.setValue(0)
     await one.setValue(1)
     await vi.waitUntil(() => w.text().includes('3 sectors differ.'))
-    expect(w.text()).toContain('A.TXT · B.TXT')
+    expect(w.text()).toContain('A.TXT · B.TXT and 8 more')
   })
 })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Errand } from '../api/client'
+import ProgressBar from '../shed/ProgressBar.vue'
 
 /** How far an errand is, on a line or two, with the way to stop it. */
 const props = defineProps<{ errand: Errand; title: string }>()
@@ -19,16 +20,7 @@ const share = computed(() =>
       </span>
     </p>
     <div class="mt-1 flex items-center gap-3">
-      <div
-        class="h-3 grow overflow-hidden rounded border border-rule bg-paper"
-        role="progressbar"
-        :aria-label="title"
-        :aria-valuenow="share"
-        aria-valuemin="0"
-        aria-valuemax="100"
-      >
-        <div class="h-full bg-lampfill" :style="{ width: `${share}%` }" />
-      </div>
+      <ProgressBar class="grow" :share="share" :title="title" />
       <button type="button" class="plain" @click="$emit('stop')">Stop</button>
     </div>
   </div>

@@ -201,7 +201,7 @@ useKeys([
         class="figure text-[13px] leading-5 whitespace-pre"
         :class="l.at % SECTOR === 0 ? 'border-t border-rule' : ''"
       >
-        <span class="inline-block w-[13ch] font-bold">{{
+        <span class="inline-block w-[12ch] font-bold">{{
           l.at % SECTOR === 0 || l === lines[0] ? count(l.sector) : ''
         }}</span><span class="text-slate">{{ (l.at % SECTOR).toString(16).padStart(3, '0') }} </span
         ><span
@@ -215,7 +215,7 @@ useKeys([
           ]"
           @click="at = l.at + k - 1"
           >{{ k === 9 ? '  ' : ' ' }}{{ hex(l, k - 1) }}</span
-        ><span class="text-slate"> {{ text(l) }} </span
+        ><span class="mx-[2ch] text-slate">{{ text(l) }}</span
         ><span v-if="l.at % SECTOR === 0" class="text-river">{{ l.row?.place }}</span>
       </p>
     </div>

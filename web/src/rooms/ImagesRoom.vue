@@ -65,20 +65,24 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
         >
           {{ against.data.value.identical ? '✓' : '≠' }} {{ against.data.value.sentence }}
         </p>
-        <ul class="figure mt-1 max-h-48 overflow-y-auto text-sm">
+        <ul class="figure mt-1 max-h-36 overflow-y-auto text-sm">
           <li v-for="r in against.data.value.ranges" :key="r.start">
             {{ count(r.start) }}, {{ count(r.length) }}
             {{ r.length === 1 ? 'sector' : 'sectors' }}
             <span class="text-slate">{{ r.place }}</span>
           </li>
         </ul>
-        <p v-if="against.data.value.fileCount" class="mt-1 text-[15px]">
-          <span class="head">Files that are touched</span>
-          <span class="figure ml-2">{{ against.data.value.files.slice(0, 12).join(' · ') }}</span>
-          <span v-if="against.data.value.fileCount > 12" class="text-slate">
-            and {{ count(against.data.value.fileCount - 12) }} more</span
-          >
-        </p>
+        <section v-for="(v, i) in against.data.value.volumes" :key="i" class="mt-3">
+          <h3 class="head">File by file{{ v.name ? `, ${v.name}` : '' }}</h3>
+          <p :class="v.lists.length ? '' : 'text-moss'">
+            {{ v.lists.length ? '≠' : '✓' }} {{ v.sentence }}
+          </p>
+          <p v-for="l in v.lists" :key="l.title" class="text-[15px]">
+            <span class="text-slate">{{ l.title }}</span>
+            <span class="figure ml-2">{{ l.first.slice(0, 12).join(' · ') }}</span>
+            <span v-if="l.count > 12" class="text-slate"> and {{ count(l.count - 12) }} more</span>
+          </p>
+        </section>
       </template>
       <p v-if="against.isError.value" class="mt-2 text-brick" role="alert">
         ✕ {{ sentence(against.error.value) }}

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, sentence } from '../../api/client'
 import { liveWork } from '../../api/live'
+import ProgressBar from '../../shed/ProgressBar.vue'
 
 /** Long work: what, how far, how fast, how long still; it can be left, paused and cancelled. */
 const props = defineProps<{ workId: number; title: string; paused: string }>()
@@ -37,16 +38,7 @@ const order = useMutation({
       }}
     </p>
     <p class="figure mt-2 text-4xl font-bold">{{ share.toFixed(1) }} %</p>
-    <div
-      class="mt-3 h-3 overflow-hidden rounded border border-rule bg-paper"
-      role="progressbar"
-      :aria-label="title"
-      :aria-valuenow="share"
-      aria-valuemin="0"
-      aria-valuemax="100"
-    >
-      <div class="h-full bg-lampfill" :style="{ width: `${share}%` }" />
-    </div>
+    <ProgressBar class="mt-3" :share="share" :title="title" />
     <p class="figure mt-2 text-[15px]" role="status">{{ work.doneText }}</p>
     <p class="figure text-[15px] text-slate">
       {{ [work.rateText, work.leftText].filter(Boolean).join(' · ') || '\u00a0' }}

@@ -25,6 +25,7 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.Comparison;
+import lanternshed.core.work.FileComparison;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
@@ -440,9 +441,10 @@ final class ImageCommand implements Runnable {
       long differing,
       long first,
       long longer,
-      List<long[]> ranges) {}
+      List<long[]> ranges,
+      List<FileComparison> volumes) {}
 
-  @Command(description = "Compares two images sector by sector.")
+  @Command(description = "Compares two images sector by sector and file by file.")
   int compare(
       @Parameters(paramLabel = "A") Path a,
       @Parameters(paramLabel = "B") Path b,
@@ -454,7 +456,13 @@ final class ImageCommand implements Runnable {
         Output.json(
             Output.of(spec),
             new Compared(
-                c.identical(), c.compared(), c.differing(), c.first(), c.longer(), c.ranges()));
+                c.identical(),
+                c.compared(),
+                c.differing(),
+                c.first(),
+                c.longer(),
+                c.ranges(),
+                c.identical() ? List.of() : files(x, y)));
       } else if (c.identical()) {
         Output.of(spec).println("Identical, " + Say.sectors(c.compared()) + ".");
       } else {
@@ -470,8 +478,27 @@ final class ImageCommand implements Runnable {
                             + " is longer by "
                             + Say.sectors(Math.abs(c.longer()))
                             + "."));
+        for (FileComparison f : files(x, y)) {
+          Output.of(spec)
+              .printf(
+                  "Files: %d the same, %d differ, %d only in the first, %d only in the second.%n",
+                  f.same(), f.differing().size(), f.onlyFirst().size(), f.onlySecond().size());
+        }
       }
       return c.identical() ? Shed.CLEAN : Shed.FINDINGS;
     }
+  }
+
+  /** Each pair of volumes that both have. */
+  private static List<FileComparison> files(Medium a, Medium b) {
+    List<Volumes.Opened> x = Volumes.all(a);
+    List<Volumes.Opened> y = Volumes.all(b);
+    List<FileComparison> out = new ArrayList<>();
+    for (int i = 0; i < Math.min(x.size(), y.size()); i++) {
+      out.add(
+          FileComparison.of(
+              x.get(i).volume(), y.get(i).volume(), FileComparison.Known.NOTHING, Progress.NONE));
+    }
+    return out;
   }
 }

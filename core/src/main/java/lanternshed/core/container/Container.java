@@ -108,18 +108,25 @@ public enum Container {
     }
   }
 
-  /** Where the packed bytes come from; remembers whether it was the one that failed. */
-  private static final class Source extends FilterInputStream {
-    private boolean failed;
-
-    Source(InputStream in) {
+  /** A stream that is looked at by blocks only. */
+  private abstract static class ByBlocks extends FilterInputStream {
+    ByBlocks(InputStream in) {
       super(in);
     }
 
     @Override
-    public int read() throws IOException {
+    public final int read() throws IOException {
       byte[] one = new byte[1];
       return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+  }
+
+  /** Where the packed bytes come from; remembers whether it was the one that failed. */
+  private static final class Source extends ByBlocks {
+    private boolean failed;
+
+    Source(InputStream in) {
+      super(in);
     }
 
     @Override
@@ -160,18 +167,12 @@ public enum Container {
   }
 
   /** An unpacker's stream. */
-  private static final class Guarded extends FilterInputStream {
+  private static final class Guarded extends ByBlocks {
     private final Source source;
 
     Guarded(InputStream in, Source source) {
       super(in);
       this.source = source;
-    }
-
-    @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
     }
 
     @Override

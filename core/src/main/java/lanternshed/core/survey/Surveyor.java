@@ -82,7 +82,7 @@ public final class Surveyor {
   }
 
   /** A volume from sector 0 on. A table's code may look like one; then the table decides. */
-  private static Optional<FatVolume> bareVolume(Medium medium) {
+  static Optional<FatVolume> bareVolume(Medium medium) {
     Optional<FatVolume> v = FatVolume.recognise(medium);
     if (v.isEmpty()) return v;
     boolean sizeFits =

@@ -1,5 +1,6 @@
 package lanternshed.core.survey;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
@@ -18,8 +19,9 @@ public final class Volumes {
    * A volume that was opened.
    *
    * @param number as in the table; 0 where there is none
+   * @param start its first sector
    */
-  public record Opened(int number, Volume volume) {}
+  public record Opened(int number, long start, Volume volume) {}
 
   private Volumes() {}
 
@@ -36,6 +38,20 @@ public final class Volumes {
     return new SliceMedium(m, start, Math.min(length, m.sectors() - start));
   }
 
+  /** Every volume whose files are read, in the order of the table. */
+  public static List<Opened> all(Medium m) {
+    List<TableReading> tables = Surveyor.tables(m);
+    if (tables.isEmpty() || Surveyor.bareVolume(m).isPresent())
+      return recognise(m).map(v -> new Opened(0, 0, v)).stream().toList();
+    List<Opened> out = new ArrayList<>();
+    for (TableEntry e : tables.get(0).volumes()) {
+      if (e.start() >= m.sectors()) continue;
+      recognise(slice(m, e.start(), e.length()))
+          .ifPresent(v -> out.add(new Opened(e.number(), e.start(), v)));
+    }
+    return out;
+  }
+
   /**
    * One volume of a medium.
    *
@@ -43,20 +59,14 @@ public final class Volumes {
    * @throws ShedException where there is none
    */
   public static Opened find(Medium m, int number) {
-    List<TableReading> tables = Surveyor.tables(m);
-    if (tables.isEmpty()) {
-      return recognise(m)
-          .map(v -> new Opened(0, v))
-          .orElseThrow(() -> new ShedException("This image holds no volume that can be read."));
-    }
-    for (TableEntry e : tables.get(0).volumes()) {
-      if (number > 0 && e.number() != number || e.start() >= m.sectors()) continue;
-      Optional<Volume> v = recognise(slice(m, e.start(), e.length()));
-      if (v.isPresent()) return new Opened(e.number(), v.get());
-    }
-    throw new ShedException(
-        number > 0
-            ? "Volume " + number + " is not there or cannot be read."
-            : "This image holds no volume that can be read.");
+    return all(m).stream()
+        .filter(o -> number <= 0 || o.number() == number)
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new ShedException(
+                    number > 0
+                        ? "Volume " + number + " is not there or cannot be read."
+                        : "This image holds no volume that can be read."));
   }
 }

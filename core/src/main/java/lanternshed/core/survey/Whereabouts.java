@@ -82,7 +82,7 @@ public final class Whereabouts {
   private void all(Medium image) {
     if (image.sectors() == 0) return;
     Optional<TableReading> table = Surveyor.tables(image).stream().findFirst();
-    if (table.isEmpty()) {
+    if (table.isEmpty() || Surveyor.bareVolume(image).isPresent()) {
       volume(image, 0, "");
       return;
     }

@@ -22,7 +22,6 @@ import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
@@ -389,24 +388,14 @@ public final class ImageBuilder {
     for (int i = 0; i < before.size(); i++) {
       Node a = before.get(i);
       Node b = after.get(i);
-      if (!a.name().equals(b.name()) || a.bytes() != b.bytes() || !sameContent(old, a, now, b)) {
+      if (!a.name().equals(b.name())
+          || a.bytes() != b.bytes()
+          || !FileComparison.sameContent(old, a, now, b)) {
         differing.add(a.path());
       }
       compared[0] += a.bytes();
       progress.at("comparing the files", compared[0], Math.max(bytes, compared[0]));
     }
     return before.size();
-  }
-
-  private static boolean sameContent(FatVolume old, Node a, FatVolume now, Node b) {
-    var x = Sha256.fresh();
-    var y = Sha256.fresh();
-    try {
-      old.read(a, x::update);
-      now.read(b, y::update);
-    } catch (ShedException e) {
-      return false;
-    }
-    return java.security.MessageDigest.isEqual(x.digest(), y.digest());
   }
 }

@@ -76,6 +76,8 @@ class CliTest {
     }
     assertThat(shed("image", "compare", image, copy, "--json")).isEqualTo(1);
     assertThat(json().get("first").asLong()).isEqualTo(5000);
+    JsonNode files = json().get("volumes").get(0);
+    assertThat(files.get("same").asInt() + files.get("differing").size()).isEqualTo(62);
     assertThat(shed("image", "compare", image, folder.resolve("none"))).isEqualTo(2);
   }
 

@@ -8,6 +8,7 @@ import static org.mockito.ArgumentMatchers.longThat;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -16,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
@@ -23,6 +25,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -130,6 +133,47 @@ class ComparisonTest {
     assertThat(twins).hasSameSizeAs(expected.keySet());
     for (Twins t : twins) assertThat(t.paths()).isEqualTo(expected.get(t.sha256()));
     assertThat(twins).isSortedAccordingTo(Comparator.comparingLong(Twins::spare).reversed());
+  }
+
+  @Test
+  void aVolumeLaidAnewHasOtherSectorsAndTheSameFiles() {
+    Geometry g = new Geometry(60, 16, 63);
+    Geometry other = new Geometry(90, 8, 63);
+    MemoryMedium one = Samples.drive(g);
+    MemoryMedium two = Samples.drive(other);
+    FatVolume a = Samples.volume(one, g);
+    FatVolume b = Samples.volume(two, other);
+    FileComparison same = FileComparison.of(a, b, FileComparison.Known.NOTHING, Progress.NONE);
+    assertThat(same.same()).isEqualTo(62);
+    assertThat(same.differing()).isEmpty();
+    long at = other.sectors() + b.sectorsOf(node(b, "SET1/P9.PAT")).get(0)[0];
+    two.write(at, 1, new byte[512], 0);
+    FileComparison changed = FileComparison.of(a, b, FileComparison.Known.NOTHING, Progress.NONE);
+    assertThat(changed.differing()).containsExactly("SET1/P9.PAT");
+    assertThat(changed.same()).isEqualTo(61);
+  }
+
+  @Test
+  void whatLiesInTheSameUntouchedSectorsIsNotRead() {
+    Geometry g = new Geometry(60, 16, 63);
+    FatVolume a = Samples.volume(Samples.drive(g), g);
+    FatVolume b = Samples.volume(Samples.drive(g), g);
+    FileComparison.Known inPlace = FileComparison.inPlace(a, b, Set.of("SET0/P3.PAT"));
+    assertThat(inPlace.same(node(a, "SET0/P4.PAT"), node(b, "SET0/P4.PAT"))).isTrue();
+    assertThat(inPlace.same(node(a, "SET0/P3.PAT"), node(b, "SET0/P3.PAT"))).isFalse();
+    assertThat(inPlace.same(node(a, "SET0/P4.PAT"), node(b, "SET0/P5.PAT"))).isFalse();
+  }
+
+  @Test
+  void whatOnlyOneHasIsNamed() {
+    Node x = new Node("X", "X", "X", false, 0, 0, 0, 0);
+    Node y = new Node("Y", "Y", "Y", false, 0, 0, 0, 0);
+    Volume a = mock(Volume.class);
+    Volume b = mock(Volume.class);
+    when(a.all()).thenReturn(List.of(x));
+    when(b.all()).thenReturn(List.of(y));
+    FileComparison c = FileComparison.of(a, b, FileComparison.Known.NOTHING, Progress.NONE);
+    assertThat(c).isEqualTo(new FileComparison(0, List.of(), List.of("X"), List.of("Y")));
   }
 
   private static Node node(FatVolume v, String path) {
