@@ -4,6 +4,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,10 +18,13 @@ import java.util.Map;
  */
 final class Browser implements AutoCloseable {
   private final Playwright playwright;
+  private static final int PATIENCE = 30_000;
   private final com.microsoft.playwright.Browser chromium;
   final List<String> errors = new ArrayList<>();
 
   Browser() {
+    // A shared computer may stand still for a while; what should come does come.
+    PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
     Playwright.CreateOptions options =
         new Playwright.CreateOptions()
             .setEnv(
@@ -59,7 +63,7 @@ final class Browser implements AutoCloseable {
                 .setColorScheme(ColorScheme.LIGHT)
                 .setLocale("en-GB"));
     Page page = context.newPage();
-    page.setDefaultTimeout(20_000);
+    page.setDefaultTimeout(PATIENCE);
     page.onConsoleMessage(
         m -> {
           // A refusal that the journey provokes is an answer, not a fault of the page.

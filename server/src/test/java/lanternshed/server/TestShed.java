@@ -115,7 +115,7 @@ public final class TestShed implements AutoCloseable {
   }
 
   public static void await(BooleanSupplier what) {
-    for (int i = 0; i < 600; i++) {
+    for (int i = 0; i < 1800; i++) {
       if (what.getAsBoolean()) return;
       try {
         Thread.sleep(100);
@@ -123,7 +123,7 @@ public final class TestShed implements AutoCloseable {
         throw new IllegalStateException(e);
       }
     }
-    throw new IllegalStateException("did not come within a minute");
+    throw new IllegalStateException("did not come within three minutes");
   }
 
   private static String text(Path p) {
