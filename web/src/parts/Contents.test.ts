@@ -106,7 +106,7 @@ describe('the sectors of an image', () => {
     await press('Home')
     await press('ArrowLeft')
     expect(w.find('.outline-lamp').text()).toBe('00')
-    for (let i = 0; i < 40; i++) await press('ArrowDown')
+    for (let i = 0; i < 33; i++) await press('ArrowDown')
     expect(w.find('[aria-live]').text()).toContain('file A.TXT')
     expect(w.find('[role=application] p').text()).not.toMatch(/000/)
     await w.find('input[type=range]').setValue('0')
@@ -132,6 +132,10 @@ describe('what is on an image', () => {
     await w.find('label select').setValue('1252')
     await flushPromises()
     expect(asked.filter((a) => a.what.endsWith('/text'))).toHaveLength(2)
+    await w.find('input[aria-label="Find a file"]').setValue('a.txt')
+    await flushPromises()
+    const some = w.findAll('a').find((a) => a.text() === 'These as zip')!
+    expect(some.attributes('href')).toContain('folder=&find=a.txt')
     expect(localStorage.getItem('shed.page')).toBe('1252')
   })
 

@@ -61,7 +61,8 @@ const lists = computed(() => [
 const get = (path: string) =>
   `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}`
 const zip = (folder: string) =>
-  `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(folder)}`
+  `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(folder)}` +
+  (folder ? '' : `&find=${encodeURIComponent(find.value)}`)
 const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
 </script>
 
@@ -92,7 +93,9 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       </select>
       <span class="grow" />
       <template v-if="way === 'Files' && volume !== undefined">
-        <a class="plain" :href="zip('')">All as zip</a>
+        <a v-if="files.data.value?.total" class="plain" :href="zip('')">{{
+          find ? 'These as zip' : 'All as zip'
+        }}</a>
         <input
           v-model="find"
           class="field w-56!"

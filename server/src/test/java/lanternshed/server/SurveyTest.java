@@ -161,6 +161,12 @@ class SurveyTest {
     assertThat(new String(files.get("SHA256SUMS"), StandardCharsets.UTF_8))
         .contains(sum + "  DATA/F7.TXT");
     assertThat(shed.get(base + "/zip?volume=1&folder=NONE").detail()).contains("no folder");
+    try (ZipInputStream z =
+        new ZipInputStream(
+            new ByteArrayInputStream(shed.bytes(base + "/zip?volume=1&find=f29.txt")))) {
+      assertThat(z.getNextEntry().getName()).isEqualTo("DATA/F29.TXT");
+      assertThat(z.getNextEntry().getName()).isEqualTo("SHA256SUMS");
+    }
   }
 
   @Test

@@ -273,7 +273,10 @@ final class ImageCommand implements Runnable {
   }
 
   private static Got folder(Volume v, String under, Path to) throws IOException {
-    FilesOut.Report r = FilesOut.copy(v, under, FilesOut.into(to), Map.of());
+    if (v.all().stream().noneMatch(FilesOut.under(under))) {
+      throw new ShedException("There is no file or folder of that path in the image.");
+    }
+    FilesOut.Report r = FilesOut.copy(v, FilesOut.under(under), FilesOut.into(to), Map.of());
     return new Got(r.files(), r.bytes(), r.notWhole());
   }
 

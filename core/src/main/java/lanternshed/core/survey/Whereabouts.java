@@ -79,6 +79,13 @@ public final class Whereabouts {
         .toList();
   }
 
+  /** Whether these runs belong to this one place alone; crossed chains share theirs. */
+  public boolean isOnly(String path, long start, List<long[]> runs) {
+    return runs.stream()
+        .flatMap(r -> in(start + r[0], r[1]).stream())
+        .allMatch(p -> p.path().equals(path));
+  }
+
   private void all(Medium image) {
     if (image.sectors() == 0) return;
     Optional<TableReading> table = Surveyor.tables(image).stream().findFirst();

@@ -1,5 +1,7 @@
 package lanternshed.core.volume;
 
+import java.util.Locale;
+
 /**
  * A file or folder as its volume describes it.
  *
@@ -20,6 +22,11 @@ public record Node(
     int attributes,
     int stamp,
     long first) {
+
+  /** Whether these letters stand somewhere in its path, large or small. */
+  public boolean hasLetters(String letters) {
+    return path.toUpperCase(Locale.ROOT).contains(letters.toUpperCase(Locale.ROOT));
+  }
 
   /** The folder it is in; "" for the root's own children. */
   public String parent() {

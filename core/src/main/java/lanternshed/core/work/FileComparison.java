@@ -6,7 +6,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.function.Predicate;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.volume.Node;
@@ -45,16 +45,21 @@ public record FileComparison(
       done += n.bytes();
       Node other = second.remove(n.path());
       if (other == null) onlyFirst.add(n.path());
-      else if (known.same(n, other) || sameContent(a, n, b, other)) same++;
+      else if (n.bytes() == other.bytes() && (known.same(n, other) || sameContent(a, n, b, other)))
+        same++;
       else differing.add(n.path());
     }
     return new FileComparison(same, differing, onlyFirst, List.copyOf(second.keySet()));
   }
 
-  /** Whether two files lie in the same sectors, none of them among those that were touched. */
-  public static Known inPlace(Volume a, Volume b, Set<String> touched) {
+  /**
+   * Whether two files lie in the same sectors of volumes that begin at the same place.
+   *
+   * @param untouched whether none of the sectors of a file of the first differs
+   */
+  public static Known inPlace(Volume a, Volume b, Predicate<Node> untouched) {
     return (x, y) ->
-        !touched.contains(x.path())
+        untouched.test(x)
             && Arrays.deepEquals(
                 a.sectorsOf(x).toArray(long[][]::new), b.sectorsOf(y).toArray(long[][]::new));
   }

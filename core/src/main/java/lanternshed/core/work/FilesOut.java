@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.volume.Node;
@@ -65,27 +66,28 @@ public final class FilesOut {
   }
 
   /**
-   * Copies a folder with all that is in it, a single file, or everything.
+   * Copies what is wanted; {@link #under} and {@link Node#hasLetters} choose.
    *
-   * @param under path of the folder or file; "" for everything
    * @param known what is known of damaged files already, by path: "3 sectors did not come back"
-   * @throws ShedException where there is nothing of that path
    */
-  public static Report copy(Volume volume, String under, Target target, Map<String, String> known)
+  public static Report copy(
+      Volume volume, Predicate<Node> wanted, Target target, Map<String, String> known)
       throws IOException {
     FilesOut out = new FilesOut(volume, target, known);
-    List<Node> nodes = volume.all().stream().filter(n -> isUnder(n.path(), under)).toList();
-    if (nodes.isEmpty() && !under.isEmpty()) {
-      throw new ShedException("There is no file or folder of that path in the image.");
-    }
-    for (Node n : nodes) out.node(n);
+    for (Node n : volume.all()) if (wanted.test(n)) out.node(n);
     return out.done();
   }
 
-  private static boolean isUnder(String path, String under) {
-    return under.isEmpty()
-        || path.equalsIgnoreCase(under)
-        || path.regionMatches(true, 0, under + "/", 0, under.length() + 1);
+  /**
+   * A folder with all that is in it, or a single file.
+   *
+   * @param path of it; "" for everything
+   */
+  public static Predicate<Node> under(String path) {
+    return n ->
+        path.isEmpty()
+            || n.path().equalsIgnoreCase(path)
+            || n.path().regionMatches(true, 0, path + "/", 0, path.length() + 1);
   }
 
   private void node(Node n) throws IOException {

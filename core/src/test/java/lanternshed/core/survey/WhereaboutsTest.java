@@ -127,6 +127,8 @@ class WhereaboutsTest {
         .extracting(Whereabouts.Place::path)
         .contains(files.get(0).path(), files.get(1).path());
     assertThat(where.in(1, 62)).isEmpty();
+    assertThat(where.isOnly(files.get(0).path(), 63, v.sectorsOf(files.get(0)))).isTrue();
+    assertThat(where.isOnly(files.get(0).path(), 63, v.sectorsOf(files.get(1)))).isFalse();
     assertThat(where.in(0, 64))
         .extracting(Whereabouts.Place::kind)
         .containsExactly("table", "boot sector");

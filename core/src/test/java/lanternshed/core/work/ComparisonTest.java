@@ -17,7 +17,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
@@ -158,7 +157,8 @@ class ComparisonTest {
     Geometry g = new Geometry(60, 16, 63);
     FatVolume a = Samples.volume(Samples.drive(g), g);
     FatVolume b = Samples.volume(Samples.drive(g), g);
-    FileComparison.Known inPlace = FileComparison.inPlace(a, b, Set.of("SET0/P3.PAT"));
+    FileComparison.Known inPlace =
+        FileComparison.inPlace(a, b, n -> !n.path().equals("SET0/P3.PAT"));
     assertThat(inPlace.same(node(a, "SET0/P4.PAT"), node(b, "SET0/P4.PAT"))).isTrue();
     assertThat(inPlace.same(node(a, "SET0/P3.PAT"), node(b, "SET0/P3.PAT"))).isFalse();
     assertThat(inPlace.same(node(a, "SET0/P4.PAT"), node(b, "SET0/P5.PAT"))).isFalse();
@@ -174,6 +174,11 @@ class ComparisonTest {
     when(b.all()).thenReturn(List.of(y));
     FileComparison c = FileComparison.of(a, b, FileComparison.Known.NOTHING, Progress.NONE);
     assertThat(c).isEqualTo(new FileComparison(0, List.of(), List.of("X"), List.of("Y")));
+    Node longer = new Node("X", "X", "X", false, 5, 0, 0, 0);
+    when(b.all()).thenReturn(List.of(longer));
+    assertThat(FileComparison.of(a, b, (n, m) -> true, Progress.NONE).differing())
+        .as("another length is another file, wherever it lies")
+        .containsExactly("X");
   }
 
   private static Node node(FatVolume v, String path) {

@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
@@ -30,6 +31,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class FilesOutTest {
+  private static final Predicate<Node> ALL = FilesOut.under("");
   private static final Geometry G = new Geometry(60, 16, 63);
   private final MemoryMedium drive = Samples.drive(G);
   private final FatVolume volume = Samples.volume(drive, G);
@@ -58,7 +60,7 @@ class FilesOutTest {
 
   @Test
   void everythingComesOutWithItsTimesAndAGeneralToolAgreesWithTheDigests() throws Exception {
-    FilesOut.Report r = FilesOut.copy(volume, "", FilesOut.into(folder), Map.of());
+    FilesOut.Report r = FilesOut.copy(volume, ALL, FilesOut.into(folder), Map.of());
     assertThat(r.notWhole()).isEmpty();
     assertThat(r.files()).isEqualTo(volume.all().stream().filter(n -> !n.folder()).count());
     assertThat(Tool.run("cd " + folder + " && sha256sum -c --quiet --strict SHA256SUMS")).isEmpty();
@@ -68,28 +70,35 @@ class FilesOutTest {
       assertThat(Files.readAllBytes(p)).isEqualTo(Samples.bytes(volume, n));
       assertThat(Files.getLastModifiedTime(p).toMillis()).isEqualTo(FilesOut.millis(n.stamp()));
     }
-    assertThatThrownBy(() -> FilesOut.copy(volume, "", FilesOut.into(folder), Map.of()))
+    assertThatThrownBy(() -> FilesOut.copy(volume, ALL, FilesOut.into(folder), Map.of()))
         .isInstanceOf(ShedException.class)
         .hasMessageContaining("is there already");
   }
 
   @Test
   void aFolderBringsOnlyWhatIsInIt() throws Exception {
-    FilesOut.copy(volume, "set2", FilesOut.into(folder), Map.of());
+    FilesOut.copy(volume, FilesOut.under("set2"), FilesOut.into(folder), Map.of());
     try (Stream<Path> top = Files.list(folder)) {
       assertThat(top.map(p -> p.getFileName().toString()))
           .containsExactlyInAnyOrder("SET2", FilesOut.DIGESTS);
     }
     assertThat(Files.readString(folder.resolve(FilesOut.DIGESTS)).lines()).hasSize(15);
-    assertThatThrownBy(() -> FilesOut.copy(volume, "SET", FilesOut.into(folder), Map.of()))
-        .hasMessageContaining("no file or folder");
+    assertThat(volume.all()).noneMatch(FilesOut.under("SET"));
+  }
+
+  @Test
+  void onlyWhatHasTheLettersComes() throws Exception {
+    FilesOut.Report r =
+        FilesOut.copy(volume, n -> n.hasLetters("p14.pat"), FilesOut.into(folder), Map.of());
+    assertThat(r.files()).isEqualTo(4);
+    assertThat(folder.resolve("SET3/P14.PAT")).hasSize(14 * 1777);
   }
 
   @Test
   void aFileThatBreaksOffAndOneWithHolesAreKeptAndNamed() throws Exception {
     Volume v = volumeOf(List.of(file("A", 4), file("B", 90), file("C", 4)), "data");
     FilesOut.Report r =
-        FilesOut.copy(v, "", FilesOut.into(folder), Map.of("C", "2 sectors did not come back"));
+        FilesOut.copy(v, ALL, FilesOut.into(folder), Map.of("C", "2 sectors did not come back"));
     assertThat(r.notWhole())
         .containsExactly("B: B ends too early.", "C: 2 sectors did not come back");
     assertThat(Files.readString(folder.resolve("B"))).isEqualTo("data");
@@ -114,7 +123,7 @@ class FilesOutTest {
     List<Node> nodes = new ArrayList<>();
     for (String p : List.of("../X", "../X", "SHA256SUMS", "a", "A")) nodes.add(file(p, 4));
     Path inner = folder.resolve("inner");
-    FilesOut.copy(volumeOf(nodes, "data"), "", FilesOut.into(inner), Map.of());
+    FilesOut.copy(volumeOf(nodes, "data"), ALL, FilesOut.into(inner), Map.of());
     try (Stream<Path> all = Files.walk(folder)) {
       assertThat(all.filter(Files::isRegularFile).map(p -> inner.relativize(p).toString()))
           .containsExactlyInAnyOrder("_/X", "_/X~2", "SHA256SUMS", "SHA256SUMS~2", "a", "A~2");

@@ -3,7 +3,6 @@ package lanternshed.server.errands;
 import jakarta.annotation.PreDestroy;
 import jakarta.persistence.EntityNotFoundException;
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -147,13 +146,12 @@ public class Errands {
 
   /** What the errand of that key found; empty while it runs or where there was none. */
   public synchronized <T> Optional<T> found(String key, Class<T> kind) {
-    return new ArrayList<>(byId.values())
-        .stream()
-            .filter(o -> o.key.equals(key))
-            .map(o -> o.found)
-            .filter(kind::isInstance)
-            .map(kind::cast)
-            .findFirst();
+    return byId.values().stream()
+        .filter(o -> o.key.equals(key))
+        .map(o -> o.found)
+        .filter(kind::isInstance)
+        .map(kind::cast)
+        .findFirst();
   }
 
   @PreDestroy

@@ -5,12 +5,14 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
+import lanternshed.core.volume.Node;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.Comparison;
 import lanternshed.core.work.FileComparison;
@@ -103,7 +105,12 @@ class ComparisonController {
       List<Volumes.Opened> first = Volumes.all(m);
       List<Volumes.Opened> second = Volumes.all(n);
       for (int i = 0; i < Math.min(first.size(), second.size()); i++) {
-        volumes.add(files(first.get(i), second.get(i), touchedFiles, progress));
+        Volumes.Opened x = first.get(i);
+        Predicate<Node> untouched =
+            f ->
+                !touchedFiles.contains(f.path())
+                    && where.isOnly(f.path(), x.start(), x.volume().sectorsOf(f));
+        volumes.add(files(x, second.get(i), untouched, progress));
       }
     }
     List<DifferenceRange> ranges = new ArrayList<>();
@@ -114,11 +121,11 @@ class ComparisonController {
   }
 
   private static VolumeDifference files(
-      Volumes.Opened x, Volumes.Opened y, Set<String> touched, Progress progress) {
+      Volumes.Opened x, Volumes.Opened y, Predicate<Node> untouched, Progress progress) {
     String name = "volume " + x.number();
     FileComparison.Known known =
         x.start() == y.start()
-            ? FileComparison.inPlace(x.volume(), y.volume(), touched)
+            ? FileComparison.inPlace(x.volume(), y.volume(), untouched)
             : FileComparison.Known.NOTHING;
     FileComparison f;
     try {

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -236,19 +237,19 @@ class ContentsController {
         .orElseThrow(() -> new ShedException("There is no file of that path in the image."));
   }
 
-  /** A folder, or everything, as a zip with the list of digests. */
+  /** A folder, what has some letters in its path, or everything, as a zip with digests. */
   @GetMapping("/{id}/zip")
   ResponseEntity<StreamingResponseBody> zip(
       @PathVariable long id,
       @RequestParam int volume,
-      @RequestParam(defaultValue = "") String folder) {
+      @RequestParam(defaultValue = "") String folder,
+      @RequestParam(defaultValue = "") String find) {
     ImageEntity image = images.get(id);
+    Predicate<Node> wanted = FilesOut.under(folder).and(n -> n.hasLetters(find));
     try (Medium m = images.open(image)) {
-      boolean some =
-          folder.isEmpty()
-              || images.volume(m, image, volume).all().stream()
-                  .anyMatch(n -> n.folder() && n.path().equals(folder));
-      if (!some) throw new ShedException("There is no folder of that path in the image.");
+      if (images.volume(m, image, volume).all().stream().noneMatch(wanted)) {
+        throw new ShedException("There is no folder and no file of that path in the image.");
+      }
     }
     String name =
         (folder.isEmpty() ? image.name() : folder).replaceAll("[^A-Za-z0-9 ._-]", "-") + ".zip";
@@ -260,10 +261,10 @@ class ContentsController {
                 .build()
                 .toString())
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(out -> zip(image, volume, folder, out));
+        .body(out -> zip(image, volume, wanted, out));
   }
 
-  private void zip(ImageEntity image, int volume, String folder, OutputStream to)
+  private void zip(ImageEntity image, int volume, Predicate<Node> wanted, OutputStream to)
       throws IOException {
     Map<String, String> hit =
         image.hits().stream()
@@ -275,7 +276,7 @@ class ContentsController {
                     (x, y) -> x));
     try (Medium m = images.open(image);
         ZipArchiveOutputStream zip = new ZipArchiveOutputStream(to)) {
-      FilesOut.copy(images.volume(m, image, volume), folder, into(zip), hit);
+      FilesOut.copy(images.volume(m, image, volume), wanted, into(zip), hit);
     }
   }
 

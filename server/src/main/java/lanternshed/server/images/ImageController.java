@@ -5,7 +5,6 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.container.Container;
 import lanternshed.core.measure.Geometry;
@@ -107,11 +106,8 @@ class ImageController {
       @RequestParam(defaultValue = "") String find) {
     ImageEntity image = images.get(id);
     try (Medium m = images.open(image)) {
-      String wanted = find.toUpperCase(Locale.ROOT);
       List<Node> all =
-          images.volume(m, image, volume).all().stream()
-              .filter(n -> n.path().toUpperCase(Locale.ROOT).contains(wanted))
-              .toList();
+          images.volume(m, image, volume).all().stream().filter(n -> n.hasLetters(find)).toList();
       return new FileList(
           all.size(), all.stream().limit(MOST_ROWS).map(ImageController::row).toList());
     }
