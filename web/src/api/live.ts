@@ -28,5 +28,6 @@ export function listen(queries: QueryClient): void {
     liveWork.set(work.id, work)
     if (before?.state !== work.state) void queries.invalidateQueries()
   })
+  events.addEventListener('errand', () => void queries.invalidateQueries())
   events.addEventListener('job', () => void queries.invalidateQueries())
 }

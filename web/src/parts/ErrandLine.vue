@@ -23,5 +23,6 @@ const share = computed(() =>
       <ProgressBar class="grow" :share="share" :title="title" />
       <button type="button" class="plain" @click="$emit('stop')">Stop</button>
     </div>
+    <p class="mt-1 text-sm text-slate">You can leave this screen; it goes on by itself.</p>
   </div>
 </template>

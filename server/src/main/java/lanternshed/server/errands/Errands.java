@@ -16,6 +16,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.StoppedException;
 import lanternshed.server.errands.ErrandView.State;
+import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Running;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -44,7 +45,7 @@ public class Errands {
   /** An image or a medium that an errand made, by its number. */
   public record Made(long id) {}
 
-  private static final class One implements Callable<Void> {
+  private final class One implements Callable<Void> {
     private final String id = UUID.randomUUID().toString();
     private final String key;
     private final Errand<?> errand;
@@ -63,6 +64,8 @@ public class Errands {
       try {
         found = errand.run(running);
         state = State.DONE;
+        // Whoever looks at the shelf sees it, though nobody may watch the errand any more.
+        if (found instanceof Made) events.tell("errand", view());
       } catch (StoppedException e) {
         state = State.STOPPED;
       } catch (ShedException e) {
@@ -98,8 +101,13 @@ public class Errands {
     }
   }
 
+  private final Events events;
   private final ExecutorService threads = Executors.newFixedThreadPool(THREADS);
   private final Map<String, One> byId = new LinkedHashMap<>();
+
+  Errands(Events events) {
+    this.events = events;
+  }
 
   /**
    * Begins an errand, or tells of the same one that runs already or has found its answer.

@@ -188,7 +188,7 @@ public class MediaService {
           copy(
               new Counted(in, got),
               part,
-              () -> progress.at("unpacking", got[0], Math.max(expected, got[0])));
+              () -> progress.at("taking in", got[0], Math.max(expected, got[0])));
       if (expected >= 0 && got[0] != expected) {
         throw new ShedException(
             "The transfer stopped half way: "

@@ -2,6 +2,11 @@ package lanternshed.server.errands;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.timeout;
+import static org.mockito.Mockito.verify;
 
 import jakarta.persistence.EntityNotFoundException;
 import java.io.IOException;
@@ -10,11 +15,13 @@ import java.util.concurrent.atomic.AtomicInteger;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.TestShed;
 import lanternshed.server.errands.ErrandView.State;
+import lanternshed.server.shell.Events;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 class ErrandsTest {
-  private final Errands errands = new Errands();
+  private final Events events = mock(Events.class);
+  private final Errands errands = new Errands(events);
 
   @AfterEach
   void end() {
@@ -55,6 +62,7 @@ class ErrandsTest {
     Errands.Errand<Errands.Made> errand = p -> new Errands.Made(made.incrementAndGet());
     assertThat(ended(errands.begin("make", errand)).made()).isEqualTo(41);
     assertThat(ended(errands.begin("make", errand)).made()).isEqualTo(42);
+    verify(events, timeout(5000).times(2)).tell(eq("errand"), any());
   }
 
   @Test
