@@ -10,7 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.security.MessageDigest;
-import java.time.LocalDateTime;
+import java.time.YearMonth;
 import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.List;
@@ -152,14 +152,17 @@ public final class FilesOut {
     return name;
   }
 
-  /** Packed date and time of the volume, which knows no zone. */
+  /**
+   * Packed date and time of the volume, which knows no zone; what is no time is made the nearest.
+   */
   static long millis(int stamp) {
     int date = stamp >>> 16;
     int time = stamp & 0xFFFF;
-    int month = Math.max(1, Math.min(12, date >> 5 & 15));
-    int day = Math.max(1, Math.min(28, date & 31));
-    return LocalDateTime.of(
-            1980 + (date >> 9), month, day, Math.min(23, time >> 11), Math.min(59, time >> 5 & 63))
+    YearMonth month = YearMonth.of(1980 + (date >> 9), Math.max(1, Math.min(12, date >> 5 & 15)));
+    return month
+        .atDay(Math.max(1, Math.min(month.lengthOfMonth(), date & 31)))
+        .atTime(
+            Math.min(23, time >> 11), Math.min(59, time >> 5 & 63), Math.min(58, (time & 31) * 2))
         .atZone(ZoneId.systemDefault())
         .toInstant()
         .toEpochMilli();

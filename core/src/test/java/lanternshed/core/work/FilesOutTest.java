@@ -10,6 +10,8 @@ import static org.mockito.Mockito.when;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -103,6 +105,19 @@ class FilesOutTest {
         .containsExactly("B: B ends too early.", "C: 2 sectors did not come back");
     assertThat(Files.readString(folder.resolve("B"))).isEqualTo("data");
     assertThat(Files.readString(folder.resolve(FilesOut.NOT_WHOLE))).contains("B ends too early");
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "1996, 1, 31, 13, 5, 58, 1996-01-31T13:05:58",
+    "1996, 2, 29, 0, 0, 0, 1996-02-29T00:00:00",
+    "1995, 2, 31, 0, 0, 0, 1995-02-28T00:00:00",
+    "1980, 0, 0, 31, 63, 62, 1980-01-01T23:59:58",
+  })
+  void timesAreTheVolumesOwn(int y, int m, int d, int h, int min, int s, LocalDateTime time) {
+    int stamp = (y - 1980 << 9 | m << 5 | d) << 16 | h << 11 | min << 5 | s / 2;
+    assertThat(FilesOut.millis(stamp))
+        .isEqualTo(time.atZone(ZoneId.systemDefault()).toInstant().toEpochMilli());
   }
 
   @ParameterizedTest
