@@ -73,7 +73,8 @@ public class Errands {
       } catch (IOException e) {
         LOG.warn("errand {} failed", key, e);
         fail("The shelf's disk does not answer as it should: " + e.getMessage() + ".");
-      } catch (RuntimeException e) {
+      } catch (RuntimeException | Error e) {
+        // Whoever watches must hear of its end, whatever ended it.
         LOG.error("errand {} failed", key, e);
         fail("The shed itself failed here; the originals are as they were.");
       }

@@ -107,6 +107,18 @@ class ErrandsTest {
   }
 
   @Test
+  void oneThatBreaksDownIsNotWatchedForEver() {
+    ErrandView deep =
+        errands.begin(
+            "d",
+            p -> {
+              throw new StackOverflowError();
+            });
+    assertThat(ended(deep).state()).isEqualTo(State.FAILED);
+    assertThat(ended(errands.begin("d", p -> "again")).state()).isEqualTo(State.DONE);
+  }
+
+  @Test
   void onlySoManyAreKept() {
     ErrandView first = ended(errands.begin("first", p -> "x"));
     for (int i = 0; i < 70; i++) ended(errands.begin("more " + i, p -> "y"));
