@@ -24,10 +24,13 @@ import lanternshed.core.table.TableEntry;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
+import lanternshed.core.volume.fat.FatRepair;
+import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Comparison;
 import lanternshed.core.work.FileComparison;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.ImageBuilder;
+import lanternshed.core.work.LostVolumes;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
@@ -503,5 +506,79 @@ final class ImageCommand implements Runnable {
               x.get(i).volume(), y.get(i).volume(), FileComparison.Known.NOTHING, Progress.NONE));
     }
     return out;
+  }
+
+  // ---- mend and find
+  // ------------------------------------------------------------------------------
+
+  record Mended(int volume, List<String> changes, List<Output.Said> remaining) {}
+
+  @Command(
+      description =
+          "Mends a copy of a FAT volume, every change listed. Exit 0: mended or nothing to do; 1:"
+              + " something stays.")
+  int mend(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Parameters(paramLabel = "OUT") Path to,
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--dry-run", description = "List the changes and write nothing.") boolean dry,
+      @Option(names = "--json") boolean json)
+      throws IOException {
+    PrintWriter out = Output.of(spec);
+    List<String> changes = new ArrayList<>();
+    List<Finding> stays = List.of();
+    Volumes.Opened o;
+    try (FileMedium from = FileMedium.open(file)) {
+      o = Volumes.find(from, number);
+      if (!(o.volume() instanceof FatVolume fat)) {
+        throw new ShedException(
+            "Only volumes of FAT are mended; this one is " + o.volume().kind() + ".");
+      }
+      FatRepair plan = FatRepair.plan(fat);
+      plan.changes().forEach(c -> changes.add(c.what()));
+      if (!dry) {
+        Files.copy(file, to);
+        try (FileMedium copy = FileMedium.openWritable(to)) {
+          Medium slice = Volumes.slice(copy, o.start(), copy.sectors() - o.start());
+          plan.apply(slice);
+          copy.flush();
+          stays =
+              FatVolume.open(slice).check().stream()
+                  .filter(f -> f.weight() != Finding.Weight.NOTE)
+                  .toList();
+        }
+      }
+    }
+    if (json) Output.json(out, new Mended(o.number(), changes, Output.Said.of(stays)));
+    else {
+      if (changes.isEmpty()) out.println("Nothing has to be mended.");
+      changes.forEach(out::println);
+      Output.findings(out, stays);
+    }
+    return stays.isEmpty() ? Shed.CLEAN : Shed.FINDINGS;
+  }
+
+  @Command(description = "Looks for volumes that no table names.")
+  int find(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
+    PrintWriter out = Output.of(spec);
+    try (FileMedium m = FileMedium.open(file)) {
+      List<LostVolumes.Found> found = LostVolumes.find(m, Progress.NONE);
+      if (json) Output.json(out, found);
+      else {
+        for (LostVolumes.Found f : found) {
+          out.printf(
+              "%12s + %-12s %s %s: %d of %d files whole, by %s%n",
+              Say.count(f.start()),
+              Say.count(f.length()),
+              f.kind(),
+              f.label(),
+              f.whole(),
+              f.files(),
+              f.evidence());
+        }
+        if (found.isEmpty()) out.println("No volume was found.");
+      }
+      return found.isEmpty() ? Shed.FINDINGS : Shed.CLEAN;
+    }
   }
 }

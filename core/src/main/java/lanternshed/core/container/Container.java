@@ -7,10 +7,10 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.zip.CRC32;
 import java.util.zip.CheckedInputStream;
-import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipException;
 import lanternshed.core.measure.ShedException;
@@ -18,6 +18,9 @@ import lanternshed.core.medium.Medium;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveInputStream;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
+import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
+import org.apache.commons.compress.compressors.bzip2.BZip2CompressorOutputStream;
+import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
 import org.tukaani.xz.LZMA2Options;
 import org.tukaani.xz.XZInputStream;
 import org.tukaani.xz.XZOutputStream;
@@ -31,7 +34,22 @@ public enum Container {
   GZ("img.gz", "1F8B"),
   ZIP("zip", "504B0304"),
   XZ("img.xz", "FD377A585A00"),
+  BZ2("img.bz2", "425A68"),
   VHD("vhd", "");
+
+  /** So many first bytes tell what a file is. */
+  private static final int HEAD = 72;
+
+  private static final Map<String, String> OTHERS =
+      Map.of(
+          "7668647866696C65", "VHDX disk image",
+          "514649FB", "QCOW2 disk image",
+          "4B444D56", "VMDK disk image",
+          "23204469736B204465736372697074", "VMDK description file",
+          "377ABCAF271C", "7z archive",
+          "526172211A07", "RAR archive",
+          "28B52FFD", "zstd file",
+          "5D00008000", "lzma file");
 
   /** xz may ask for this much to unpack; more is refused. */
   private static final int XZ_KIB = 128 << 10;
@@ -52,7 +70,7 @@ public enum Container {
   public static Container of(String name) {
     for (Container c : values()) if (c.name().toLowerCase(Locale.ROOT).equals(name)) return c;
     throw new ShedException(
-        "An image is handed out raw, or as gz, zip, xz or vhd; not as \"" + name + "\".");
+        "An image is handed out raw, or as gz, bz2, zip, xz or vhd; not as \"" + name + "\".");
   }
 
   /** An image as it streams out of its container. */
@@ -188,16 +206,34 @@ public enum Container {
   public static Opened open(InputStream raw) throws IOException {
     Source source = new Source(raw);
     BufferedInputStream in = new BufferedInputStream(source, 1 << 16);
-    in.mark(16);
-    byte[] head = in.readNBytes(8);
+    in.mark(HEAD);
+    byte[] head = in.readNBytes(HEAD);
     in.reset();
     return guarded(source, () -> unpacked(head, in, source));
   }
 
   private static Opened unpacked(byte[] head, InputStream in, Source source) throws IOException {
-    if (GZ.begins(head)) return new Opened(GZ, new GZIPInputStream(in, 1 << 16), source, null);
+    if (GZ.begins(head))
+      return new Opened(
+          GZ,
+          GzipCompressorInputStream.builder()
+              .setInputStream(in)
+              .setDecompressConcatenated(true)
+              .get(),
+          source,
+          null);
     if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB), source, null);
-    if (Arrays.equals(head, Vhd.COOKIE)) {
+    if (begins(head, "425A68"))
+      return new Opened(BZ2, new BZip2CompressorInputStream(in), source, null);
+    String other = otherContainer(head);
+    if (!other.isEmpty()) {
+      throw new ShedException(
+          "This is a "
+              + other
+              + ", which is not read here. Convert it to a raw image, or pack the raw image as gz, xz or"
+              + " zip, and bring that in.");
+    }
+    if (head.length >= 8 && Arrays.equals(head, 0, 8, Vhd.COOKIE, 0, 8)) {
       throw new ShedException(
           "This VHD grows with its content or differs from a parent; only one of fixed size is read."
               + " Convert it to a fixed one and bring it in again.");
@@ -220,8 +256,28 @@ public enum Container {
   }
 
   private boolean begins(byte[] head) {
+    return begins(head, magic);
+  }
+
+  private static boolean begins(byte[] head, String magic) {
     byte[] m = java.util.HexFormat.of().parseHex(magic);
-    return head.length >= m.length && Arrays.equals(head, 0, m.length, m, 0, m.length);
+    return m.length > 0
+        && head.length >= m.length
+        && Arrays.equals(head, 0, m.length, m, 0, m.length);
+  }
+
+  /**
+   * The published name of a container that is known by its first bytes and not read; "" for none.
+   */
+  private static String otherContainer(byte[] head) {
+    for (Map.Entry<String, String> c : OTHERS.entrySet()) {
+      if (begins(head, c.getKey())) return c.getValue();
+    }
+    // VDI: its mark stands behind a line of text.
+    if (head.length >= 68 && begins(Arrays.copyOfRange(head, 64, 68), "7F10DABE")) {
+      return "VDI disk image";
+    }
+    return "";
   }
 
   private static String safe(String name) {
@@ -256,6 +312,11 @@ public enum Container {
         out.putArchiveEntry(e);
         copy(from, out);
         out.closeArchiveEntry();
+        out.finish();
+      }
+      case BZ2 -> {
+        BZip2CompressorOutputStream out = new BZip2CompressorOutputStream(to);
+        copy(from, out);
         out.finish();
       }
       case VHD -> {

@@ -2,13 +2,12 @@ package lanternshed.core.fault;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.IntStream;
-import lanternshed.core.fault.Hypotheses.H;
+import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Reasoning.Advice;
 import lanternshed.core.fault.Reasoning.OutcomeLeaves;
 import lanternshed.core.measure.Sum;
@@ -26,8 +25,22 @@ final class Advisor {
   /** Within this of the best, a control goes first (D-4). */
   private static final double TIE = 0.95;
 
-  /** A test that could be done. */
-  record Candidate(String title, long parts, String operation, Cost cost, boolean control) {}
+  /**
+   * A test that could be done.
+   *
+   * @param provided kinds that something known good stands in for
+   */
+  record Candidate(
+      String title,
+      long parts,
+      String operation,
+      Cost cost,
+      boolean control,
+      Set<String> provided) {
+    Candidate(String title, long parts, String operation, Cost cost, boolean control) {
+      this(title, parts, operation, cost, control, Set.of());
+    }
+  }
 
   private record Scored(Candidate c, double bits) {
     double score() {
@@ -37,7 +50,7 @@ final class Advisor {
 
   private Advisor() {}
 
-  static List<Advice> advise(Hypotheses all) {
+  static List<Advice> advise(Posterior all) {
     List<Candidate> candidates = candidates(all);
     List<H> left = left(all);
     // Without a failure there is nothing to split yet: the first test is to see one.
@@ -51,29 +64,24 @@ final class Advisor {
   }
 
   /** The best of these tests by information alone, as {@code -1} when none tells anything. */
-  static int best(Hypotheses all, List<Candidate> candidates) {
+  static int best(Posterior all, List<Candidate> candidates) {
     List<H> left = left(all);
     List<Scored> ranked = rank(all, left, weights(left), candidates);
     return ranked.isEmpty() ? -1 : candidates.indexOf(ranked.get(0).c());
   }
 
-  /**
-   * What a test should tell apart: the minimal explanations. That something else is broken as well,
-   * with nothing to explain yet, is asked only when one of them is left.
-   */
-  private static List<H> left(Hypotheses all) {
-    List<H> minimal = all.minimal();
-    return (minimal.size() > 1 ? minimal : all.consistent())
-        .stream().limit(MOST_HYPOTHESES).toList();
+  /** What a test should tell apart: the likeliest hypotheses, which hold nearly all there is. */
+  private static List<H> left(Posterior all) {
+    return all.hypotheses().stream().limit(MOST_HYPOTHESES).toList();
   }
 
   private static double[] weights(List<H> left) {
-    double total = left.stream().mapToDouble(H::weight).sum();
-    return left.stream().mapToDouble(h -> h.weight() / total).toArray();
+    double total = left.stream().mapToDouble(H::share).sum();
+    return left.stream().mapToDouble(h -> h.share() / total).toArray();
   }
 
   private static List<Scored> rank(
-      Hypotheses all, List<H> left, double[] weight, List<Candidate> candidates) {
+      Posterior all, List<H> left, double[] weight, List<Candidate> candidates) {
     List<Scored> out = new ArrayList<>();
     for (Candidate c : candidates) {
       double bits = bits(all, left, weight, c);
@@ -88,11 +96,11 @@ final class Advisor {
     return out;
   }
 
-  private static double bits(Hypotheses all, List<H> left, double[] weight, Candidate c) {
+  private static double bits(Posterior all, List<H> left, double[] weight, Candidate c) {
     double fails = 0;
     double inside = 0;
     for (int i = 0; i < weight.length; i++) {
-      double p = all.fails(left.get(i), c.parts(), c.operation());
+      double p = all.reportedToFail(left.get(i), c.parts(), c.operation());
       fails += weight[i] * p;
       inside += weight[i] * entropy(p);
     }
@@ -104,7 +112,7 @@ final class Advisor {
     return -(p * Math.log(p) + (1 - p) * Math.log(1 - p)) / Math.log(2);
   }
 
-  private static Advice advice(Hypotheses all, List<H> left, Scored s, List<Candidate> candidates) {
+  private static Advice advice(Posterior all, List<H> left, Scored s, List<Candidate> candidates) {
     Candidate c = s.c();
     Sum sum =
         Sum.of("D-3", c.title())
@@ -131,11 +139,11 @@ final class Advisor {
   }
 
   private static OutcomeLeaves leaves(
-      Hypotheses all, List<H> left, Candidate c, boolean fails, List<Candidate> candidates) {
+      Posterior all, List<H> left, Candidate c, boolean fails, List<Candidate> candidates) {
     double[] weight = weights(left);
     double share = 0;
     for (int i = 0; i < weight.length; i++) {
-      double p = all.fails(left.get(i), c.parts(), c.operation());
+      double p = all.reportedToFail(left.get(i), c.parts(), c.operation());
       weight[i] *= fails ? p : 1 - p;
       share += weight[i];
     }
@@ -147,20 +155,20 @@ final class Advisor {
           "");
     }
     for (int i = 0; i < weight.length; i++) weight[i] /= share;
-    List<Integer> order =
-        IntStream.range(0, weight.length)
-            .filter(i -> weight[i] > 0.02)
-            .boxed()
-            .sorted(Comparator.comparingDouble((Integer i) -> weight[i]).reversed())
-            .limit(3)
-            .toList();
+    Map<String, Double> byName = new LinkedHashMap<>();
+    for (int i = 0; i < weight.length; i++) {
+      byName.merge(name(all, left.get(i)), weight[i], Double::sum);
+    }
     List<String> names =
-        order.stream()
+        byName.entrySet().stream()
+            .filter(e -> e.getValue() > 0.02)
+            .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
+            .limit(3)
             .map(
-                i ->
-                    all.name(left.get(i))
-                        + " (0."
-                        + String.format("%02d", Math.min(99, Math.round(weight[i] * 100)))
+                e ->
+                    e.getKey()
+                        + " ("
+                        + String.format(Locale.ROOT, "%.2f", Math.min(0.99, e.getValue()))
                         + ")")
             .toList();
     List<Candidate> rest = candidates.stream().filter(x -> !x.equals(c)).toList();
@@ -169,127 +177,15 @@ final class Advisor {
         Reasoner.thousandths(share), names, then.isEmpty() ? "" : then.get(0).c().title());
   }
 
+  private static String name(Posterior all, H h) {
+    if (h.a() < 0) return "nothing: it was misjudged";
+    String a = all.name(all.elements.get(h.a() / 2));
+    return h.b() < 0 ? a : a + ", and " + all.name(all.elements.get(h.b() / 2));
+  }
+
   /** Every test that the parts at hand allow and that was not done yet. */
-  static List<Candidate> candidates(Hypotheses all) {
-    World w = all.world;
-    Map<String, Candidate> out = new LinkedHashMap<>();
-    Set<String> done = new HashSet<>();
-    for (Trial t : w.trials()) done.add(all.bits(t.parts()) + " " + t.operation());
-    if (all.failing.isEmpty()) {
-      long fitted = all.bits(w.parts().stream().filter(Part::fitted).map(Part::id).toList());
-      if (fitted != 0) {
-        add(
-            out,
-            done,
-            new Candidate(
-                "Show the fault once, with everything as it came",
-                fitted,
-                "starts",
-                new Cost(5, 0, 0),
-                false));
-      }
-      return List.copyOf(out.values());
-    }
-    List<String> failingOperations =
-        all.failing.stream()
-            .map(Trial::operation)
-            .filter(o -> !Hypotheses.isReading(o))
-            .distinct()
-            .toList();
-    for (Trial base : bases(all)) {
-      long parts = all.bits(base.parts());
-      for (String operation :
-          base.outcome().fails() ? List.of(base.operation()) : failingOperations) {
-        for (Part p : all.partsOf(parts)) swaps(all, out, done, base, parts, operation, p);
-      }
-    }
-    for (Part p : w.parts()) {
-      PartKind.Alone alone = PartKinds.get(p.kind()).alone();
-      if (alone.text().isEmpty()) continue;
-      long bit = all.bits(List.of(p.id()));
-      String title =
-          p.name()
-              + ": "
-              + Character.toLowerCase(alone.text().charAt(0))
-              + alone.text().substring(1);
-      if (alone.reading()) {
-        add(out, done, new Candidate(title, bit, Trial.READING, alone.cost(), false));
-      } else {
-        for (String o : failingOperations)
-          add(out, done, new Candidate(title, bit, o, alone.cost(), true));
-      }
-    }
-    together(all, out, done, failingOperations);
-    return List.copyOf(out.values());
-  }
-
-  private static List<Trial> bases(Hypotheses all) {
-    Set<Long> seen = new HashSet<>();
-    List<Trial> out = new ArrayList<>();
-    List<Trial> order = new ArrayList<>(all.failing);
-    all.world.trials().stream().filter(t -> !t.outcome().fails()).forEach(order::add);
-    for (Trial t : order) {
-      if (Hypotheses.isReading(t.operation())) continue;
-      if (seen.add(all.bits(t.parts())) && out.size() < MOST_BASES) out.add(t);
-    }
-    return out;
-  }
-
-  private static void swaps(
-      Hypotheses all,
-      Map<String, Candidate> out,
-      Set<String> done,
-      Trial base,
-      long parts,
-      String operation,
-      Part p) {
-    long bit = all.bits(List.of(p.id()));
-    String again = "Test " + base.number() + " again, ";
-    for (Part q : all.world.parts()) {
-      long other = all.bits(List.of(q.id()));
-      if ((parts & other) != 0 || !q.kind().equals(p.kind())) continue;
-      Cost cost = q.swap().plus(new Cost(5, 0, 0));
-      add(
-          out,
-          done,
-          new Candidate(
-              again + q.name() + " in place of " + p.name(),
-              parts & ~bit | other,
-              operation,
-              cost,
-              false));
-    }
-    if (!base.outcome().fails() || Long.bitCount(parts) < 2) return;
-    PartKind kind = PartKinds.get(p.kind());
-    if (!kind.spare()) return;
-    add(
-        out,
-        done,
-        new Candidate(
-            again + "a known good " + kind.name() + " in place of " + p.name(),
-            parts & ~bit,
-            operation,
-            kind.borrow(),
-            true));
-  }
-
-  /** An adapter with the card in it, read in another machine. */
-  private static void together(
-      Hypotheses all, Map<String, Candidate> out, Set<String> done, List<String> operations) {
-    for (Part a : all.world.parts()) {
-      if (!a.kind().equals("adapter")) continue;
-      for (Part c : all.world.parts()) {
-        if (!c.kind().equals("card")) continue;
-        long parts = all.bits(List.of(a.id(), c.id()));
-        String title = c.name() + " in " + a.name() + ": read whole in another machine";
-        for (String o : operations)
-          add(out, done, new Candidate(title, parts, o, new Cost(15, 0, 0), true));
-      }
-    }
-  }
-
-  private static void add(Map<String, Candidate> out, Set<String> done, Candidate c) {
-    String key = c.parts() + " " + c.operation();
-    if (!done.contains(key)) out.putIfAbsent(key, c);
+  static List<Candidate> candidates(Posterior all) {
+    Candidates c = new Candidates(all);
+    return c.all();
   }
 }

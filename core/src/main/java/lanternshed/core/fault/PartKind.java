@@ -12,6 +12,8 @@ import java.util.Map;
  * @param spare whether a known good one can be tried in its place
  * @param borrow what it takes to try a known good one
  * @param alone how it is tested by itself; its text is empty where it cannot be
+ * @param wanders of 1000 faults of this kind so many come and go
+ * @param shows of 1000 tests that meet one which comes and goes so many show it
  * @param quarrels kinds with which it may disagree though both are good, and how often, of 1000
  */
 public record PartKind(
@@ -22,6 +24,8 @@ public record PartKind(
     boolean spare,
     Cost borrow,
     Alone alone,
+    int wanders,
+    int shows,
     Map<String, Integer> quarrels) {
 
   /**

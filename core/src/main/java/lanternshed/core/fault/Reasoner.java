@@ -4,219 +4,274 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import lanternshed.core.fault.Hypotheses.H;
+import lanternshed.core.fault.Explanations.One;
+import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Reasoning.Cause;
-import lanternshed.core.fault.Reasoning.Contradiction;
+import lanternshed.core.fault.Reasoning.Doubt;
 import lanternshed.core.fault.Reasoning.Explanation;
+import lanternshed.core.fault.Reasoning.Offer;
 import lanternshed.core.fault.Reasoning.PartState;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
 /**
- * From parts and tests to the smallest explanations, what cleared each other part, the next test
- * and the verdict (D-2, D-3). Considered are single parts, pairs of parts, a part with a whole
- * group, and any two of these independently.
+ * From parts and tests to what is likely, what speaks for each other part, the next test and the
+ * verdict (D-2, D-3, D-13, D-14). Considered are single parts, pairs of parts, a part with a whole
+ * group, and any two of these independently, each steady or coming and going.
  */
 public final class Reasoner {
   public static final int MOST_SHOWN = 12;
 
+  /** Below this a part is cleared. */
+  static final double CLEARED = 0.01;
+
+  /** An offered group is told of from here on. */
+  private static final double WORTH_OFFERING = 0.1;
+
   private Reasoner() {}
 
   public static Reasoning reason(World world) {
-    Hypotheses all = new Hypotheses(world);
-    if (all.failing.isEmpty()) return nothingFails(all);
-    List<H> minimal = all.minimal();
-    if (minimal.isEmpty()) return contradicting(all);
-    double total = minimal.stream().mapToDouble(H::weight).sum();
-    List<Explanation> shown =
-        minimal.stream().limit(MOST_SHOWN).map(h -> explanation(all, h, total)).toList();
-    double listed = minimal.stream().limit(MOST_SHOWN).mapToDouble(H::weight).sum();
-    List<Reasoning.Advice> next = Advisor.advise(all);
+    Posterior p = new Posterior(world);
+    List<One> all = Explanations.of(p);
+    if (p.failing.isEmpty()) return nothingFails(p);
+    List<One> told = all.stream().filter(o -> o.share() >= 0.001).toList();
+    List<Explanation> shown = told.stream().limit(MOST_SHOWN).map(o -> explanation(p, o)).toList();
+    double listed = told.stream().limit(MOST_SHOWN).mapToDouble(One::share).sum();
+    List<Reasoning.Advice> next = Advisor.advise(p);
     String note =
         !next.isEmpty()
             ? ""
-            : minimal.size() == 1
-                ? "Nothing is left to split: one explanation remains."
-                : "No test with these parts splits what is left. Name a spare, or a part that could be"
-                    + " tested elsewhere.";
+            : "No test with these parts splits what is left. Name a spare, or a part that could be"
+                + " tested elsewhere.";
     return new Reasoning(
         shown,
-        minimal.size() - shown.size(),
-        thousandths((total - listed) / total),
-        states(all, minimal),
-        Optional.empty(),
+        told.size() - shown.size(),
+        thousandths(1 - listed),
+        states(p, all),
+        doubt(p, all),
+        offers(p, all),
         next,
         note,
-        Verdicts.of(all, minimal, total));
+        Verdicts.of(p, all));
   }
 
-  private static Reasoning nothingFails(Hypotheses all) {
+  private static Reasoning nothingFails(Posterior p) {
     return new Reasoning(
         List.of(),
         0,
         0,
-        states(all, List.of()),
+        states(p, List.of()),
         Optional.empty(),
-        Advisor.advise(all),
+        List.of(),
+        Advisor.advise(p),
         "",
         Verdicts.open(
             "No test fails yet. Enter the one that shows the fault, with all parts in it."));
   }
 
-  private static Reasoning contradicting(Hypotheses all) {
-    List<Trial> core = new ArrayList<>(all.world.trials());
-    // Leave out what can be left out: what stays contradicts itself, and nothing less does.
-    for (Trial t : List.copyOf(all.world.trials())) {
-      List<Trial> without = new ArrayList<>(core);
-      without.remove(t);
-      World smaller = new World(all.world.parts(), without, all.world.symptoms());
-      if (!new Hypotheses(smaller).possible()) core = without;
-    }
-    List<Integer> numbers = core.stream().map(Trial::number).sorted().toList();
-    long fails = core.stream().filter(t -> t.outcome().fails()).count();
-    String list = numbers.stream().map(String::valueOf).collect(Collectors.joining(", "));
-    String sentence =
-        (fails == 1
-                ? "Tests " + list + " contradict each other: what fails in one works in the others."
-                : "Tests "
-                    + list
-                    + " contradict each other as long as at most two things are wrong.")
-            + " Repeat one of them; a fault that comes and goes looks like this too.";
-    return new Reasoning(
-        List.of(),
-        0,
-        0,
-        states(all, List.of()),
-        Optional.of(new Contradiction(numbers, sentence)),
-        List.of(),
-        "Settle the contradiction first.",
-        Verdicts.open(sentence));
+  private static String name(Posterior p, One o) {
+    return o.elements().isEmpty()
+        ? "nothing: the failures were misjudged"
+        : o.elements().stream()
+            .map(e -> p.name(p.elements.get(e)))
+            .collect(Collectors.joining(", and "));
   }
 
-  private static Explanation explanation(Hypotheses all, H h, double total) {
-    List<Element> es = new ArrayList<>(List.of(all.elements.get(h.a())));
-    if (h.b() >= 0) es.add(all.elements.get(h.b()));
-    List<Integer> explains = all.failing.stream().map(Trial::number).sorted().toList();
+  private static Explanation explanation(Posterior p, One o) {
+    List<Element> es = o.elements().stream().map(p.elements::get).toList();
+    List<Integer> explains =
+        numbers(
+            p.failing.stream()
+                .filter(
+                    t ->
+                        es.stream()
+                            .anyMatch(e -> Posterior.meets(e, p.bits(t.parts()), t.isReading())))
+                .toList());
     List<Integer> agrees =
-        all.world.trials().stream()
-            .filter(t -> !t.outcome().fails())
-            .filter(t -> es.stream().anyMatch(e -> touches(all, e, t)))
-            .map(Trial::number)
-            .sorted()
-            .toList();
+        numbers(
+            p.trials().stream()
+                .filter(t -> t.good() > 0)
+                .filter(
+                    t ->
+                        es.stream().anyMatch(e -> (p.bits(t.parts()) & (e.one() | e.other())) != 0))
+                .toList());
     return new Explanation(
-        all.name(h),
-        es.stream().map(e -> cause(all, e)).toList(),
-        thousandths(h.weight() / total),
+        name(p, o),
+        es.stream().map(e -> cause(p, e)).toList(),
+        thousandths(o.share()),
+        wanders(o),
         explains,
         agrees,
-        sum(all, h, total));
+        sum(p, o));
   }
 
-  private static boolean touches(Hypotheses all, Element e, Trial t) {
-    return (all.bits(t.parts()) & (e.one() | e.other())) != 0;
+  static boolean wanders(One o) {
+    return o.wanders() > o.share() / 2;
   }
 
-  private static Cause cause(Hypotheses all, Element e) {
-    List<String> ids = all.partsOf(e.one() | e.other()).stream().map(Part::id).toList();
-    return new Cause(all.name(e), ids, e.group());
+  private static List<Integer> numbers(List<Trial> trials) {
+    return trials.stream().map(Trial::number).sorted().toList();
   }
 
-  private static Sum sum(Hypotheses all, H h, double total) {
-    Sum.Builder s = Sum.of("D-2", all.name(h));
-    line(all, s, h.a(), "");
-    if (h.b() >= 0) line(all, s, h.b(), "×");
-    return s.line("=", "weight of a million", Math.round(h.weight() * 1e6))
-        .line("÷", "weight of all that is left", Math.round(total * 1e6))
+  private static Cause cause(Posterior p, Element e) {
+    List<String> ids = p.partsOf(e.one() | e.other()).stream().map(Part::id).toList();
+    return new Cause(p.name(e), ids, e.group());
+  }
+
+  private static Sum sum(Posterior p, One o) {
+    Sum.Builder s = Sum.of("D-13", name(p, o));
+    for (int e : o.elements()) {
+      Element el = p.elements.get(e);
+      s.line(
+          "",
+          el.single() ? "how often " + p.name(el) + " is the fault" : "how often these quarrel",
+          Math.round(p.prior(el) * 1e6),
+          Say.count(Math.round(p.prior(el) * 1000)) + " of 1" + Say.THIN + "000");
+    }
+    double best = p.hypotheses().get(0).fit();
+    return s.line(
+            "×",
+            "how well the tests fit it, against the likeliest",
+            Math.round(Math.exp(o.best().fit() - best) * 1000),
+            Say.count(Math.round(Math.exp(o.best().fit() - best) * 1000))
+                + " of 1"
+                + Say.THIN
+                + "000")
+        .line(
+            "",
+            "of it as a fault that comes and goes",
+            thousandths(o.wanders()),
+            Say.count(thousandths(o.wanders())) + " of 1" + Say.THIN + "000")
         .line(
             "=",
-            "share",
-            thousandths(h.weight() / total),
-            Say.count(thousandths(h.weight() / total)) + " of 1" + Say.THIN + "000")
+            "share of all that can be wrong",
+            thousandths(o.share()),
+            Say.count(thousandths(o.share())) + " of 1" + Say.THIN + "000")
         .because(
-            "It meets every failing test, and no passing test of the same operation met it. The weights"
-                + " are stated estimates of how often a kind of part is the fault; the order follows"
-                + " them, what is excluded does not.")
+            "A steady fault fails every test that meets it, one that comes and goes a part of them, and"
+                + " one outcome in fifty is misjudged. How often a kind of part is the fault is a stated"
+                + " estimate; every other thing that can be wrong is weighed the same way.")
         .lift("mark a part as more or less likely where you know its age or history")
         .done();
   }
 
-  private static void line(Hypotheses all, Sum.Builder s, int e, String op) {
-    Element el = all.elements.get(e);
-    s.line(
-        op,
-        el.single() ? "how often " + all.name(el) + " is the fault" : "how often these quarrel",
-        Math.round(all.prior(el) * 1e6),
-        Say.count(Math.round(all.prior(el) * 1000)) + " of 1" + Say.THIN + "000");
-    double ratio = all.weight[e] / all.prior(el);
-    if (ratio < 0.99) {
-      s.line(
-          "×",
-          "works for some operations",
-          Math.round(ratio * 1e6),
-          thousandths(ratio) + " of 1" + Say.THIN + "000");
+  private static Optional<Doubt> doubt(Posterior p, List<One> all) {
+    One first = all.get(0);
+    H best = first.best();
+    List<Trial> odd = p.surprises(best);
+    boolean wanders = wanders(first) && !first.elements().isEmpty();
+    if (odd.isEmpty() && !wanders) return Optional.empty();
+    if (odd.isEmpty()) {
+      return Optional.of(
+          new Doubt(
+              List.of(),
+              "Something comes and goes: "
+                  + name(p, first)
+                  + ". Repeat the same test some times and enter how often it works; that tells most."));
     }
+    String list = numbers(odd).stream().map(String::valueOf).collect(Collectors.joining(", "));
+    return Optional.of(
+        new Doubt(
+            numbers(odd),
+            (odd.size() == 1 ? "Test " : "Tests ")
+                + list
+                + (odd.size() == 1 ? " does" : " do")
+                + " not fit the rest: something comes and goes, or "
+                + (odd.size() == 1 ? "it was" : "one of them was")
+                + " misjudged. Repeat "
+                + (odd.size() == 1 ? "it" : "them")
+                + " some times and enter how often it works."));
   }
 
-  private static List<PartState> states(Hypotheses all, List<H> minimal) {
-    long alone = 0;
-    long together = 0;
-    for (H h : minimal) {
-      for (int e : h.b() < 0 ? new int[] {h.a()} : new int[] {h.a(), h.b()}) {
-        Element el = all.elements.get(e);
-        if (el.single()) alone |= el.one();
-        else together |= el.one() | el.other();
-      }
-    }
-    long inFailing = 0;
-    for (Trial t : all.failing) inFailing |= all.bits(t.parts());
-    List<PartState> out = new ArrayList<>();
-    for (int i = 0; i < all.world.parts().size(); i++) {
-      long bit = 1L << i;
-      Part p = all.world.parts().get(i);
-      List<Integer> by =
-          all.world.trials().stream()
-              .filter(t -> !t.outcome().fails() && t.parts().contains(p.id()))
-              .filter(t -> Hypotheses.isReading(t.operation()) || failsIn(all, p, t.operation()))
-              .map(Trial::number)
-              .sorted()
-              .toList();
-      String tests = by.stream().map(String::valueOf).collect(Collectors.joining(", "));
-      String state =
-          (alone & bit) != 0
-              ? "left"
-              : (together & bit) != 0 ? "pair" : (inFailing & bit) != 0 ? "cleared" : "aside";
-      String because =
-          switch (state) {
-            case "left" ->
-                by.isEmpty()
-                    ? p.name() + " took part in what fails, and no passing test cleared it."
-                    : p.name() + " works in " + tests + ", yet a second fault leaves it possible.";
-            case "pair" ->
-                by.isEmpty()
-                    ? p.name() + " is suspected only together with another part."
-                    : p.name()
-                        + " works in "
-                        + tests
-                        + "; only together with another part it may not.";
-            case "cleared" ->
-                by.isEmpty()
-                    ? p.name() + " is not in every test that fails."
-                    : p.name()
-                        + " is cleared by "
-                        + (by.size() == 1 ? "test " : "tests ")
-                        + tests
-                        + ".";
-            default -> p.name() + " took part in no test that fails.";
-          };
-      out.add(new PartState(p.id(), state, by, because));
+  private static List<Offer> offers(Posterior p, List<One> all) {
+    List<Offer> out = new ArrayList<>();
+    for (One o : all) {
+      if (o.share() < WORTH_OFFERING || o.elements().size() != 1) continue;
+      Element e = p.elements.get(o.elements().get(0));
+      if (!e.offered()) continue;
+      List<Part> members = p.partsOf(e.other());
+      String one = p.partsOf(e.one()).get(0).name();
+      out.add(
+          new Offer(
+              e.group(),
+              members.stream().map(Part::id).toList(),
+              thousandths(o.share()),
+              "All that failed with "
+                  + one
+                  + " are "
+                  + e.group()
+                  + ". Is that it? Name them as one group to go on with it."));
     }
     return out;
   }
 
-  private static boolean failsIn(Hypotheses all, Part p, String operation) {
-    return all.failing.stream()
-        .anyMatch(f -> f.operation().equals(operation) && !f.parts().isEmpty());
+  private static List<PartState> states(Posterior p, List<One> all) {
+    int n = p.world.parts().size();
+    double[] alone = new double[n];
+    double[] together = new double[n];
+    for (One o : all) {
+      for (int x : o.elements()) {
+        Element e = p.elements.get(x);
+        for (int i = 0; i < n; i++) {
+          if (((e.one() | e.other()) >> i & 1) == 0) continue;
+          if (e.single()) alone[i] += o.share();
+          else together[i] += o.share();
+        }
+      }
+    }
+    long inFailing = 0;
+    for (Trial t : p.failing) inFailing |= p.bits(t.parts());
+    List<PartState> out = new ArrayList<>();
+    for (int i = 0; i < n; i++) {
+      Part part = p.world.parts().get(i);
+      List<Integer> by =
+          numbers(
+              p.trials().stream()
+                  .filter(t -> t.good() > t.bad() && t.parts().contains(part.id()))
+                  .filter(t -> t.isReading() || failsIn(p, t.operation()))
+                  .toList());
+      String state =
+          alone[i] >= CLEARED
+              ? "left"
+              : together[i] >= CLEARED ? "pair" : (inFailing & 1L << i) != 0 ? "cleared" : "aside";
+      out.add(
+          new PartState(
+              part.id(), state, thousandths(alone[i]), by, because(part, state, alone[i], by)));
+    }
+    return out;
+  }
+
+  private static String because(Part part, String state, double alone, List<Integer> by) {
+    String tests =
+        (by.size() == 1 ? "test " : "tests ")
+            + by.stream().map(String::valueOf).collect(Collectors.joining(", "));
+    String odds = " It holds " + String.format("%.2f", alone) + ".";
+    return switch (state) {
+      case "left" ->
+          by.isEmpty()
+              ? part.name() + " took part in what fails, and no test speaks for it." + odds
+              : part.name()
+                  + " works in "
+                  + tests
+                  + "; that weakens it and does not clear it."
+                  + odds;
+      case "pair" ->
+          by.isEmpty()
+              ? part.name() + " is suspected only together with another part."
+              : part.name()
+                  + " works in "
+                  + tests
+                  + "; only together with another part it may not.";
+      case "cleared" ->
+          by.isEmpty()
+              ? part.name() + " explains too little of what fails to count."
+              : part.name() + " is cleared by " + tests + ": below one in a hundred.";
+      default -> part.name() + " took part in no test that fails.";
+    };
+  }
+
+  private static boolean failsIn(Posterior p, String operation) {
+    return p.failing.stream().anyMatch(f -> f.operation().equals(operation));
   }
 
   static int thousandths(double share) {

@@ -5,14 +5,15 @@ import java.util.Optional;
 import lanternshed.core.measure.Sum;
 
 /**
- * What the tests say (D-2, D-3).
+ * What the tests say (D-2, D-3, D-13).
  *
- * @param explanations the minimal explanations, the likeliest first; at most {@link
+ * @param explanations the likeliest, with what is left out of them; at most {@link
  *     Reasoner#MOST_SHOWN}
- * @param others minimal explanations that are not listed
- * @param othersShare of 1000
+ * @param others explanations above one in a thousand that are not listed
+ * @param othersShare of 1000, of all that is not listed
  * @param parts one for each part of the world, in its order
- * @param contradiction tests that cannot all be true, where there are any
+ * @param doubt what does not fit, where something does not
+ * @param offers groups that the board put together and that explain more than single parts do
  * @param next the tests to do next, the best first; at most three
  */
 public record Reasoning(
@@ -20,22 +21,25 @@ public record Reasoning(
     long others,
     int othersShare,
     List<PartState> parts,
-    Optional<Contradiction> contradiction,
+    Optional<Doubt> doubt,
+    List<Offer> offers,
     List<Advice> next,
     String nextNote,
     Conclusion verdict) {
 
   /**
-   * One or two causes that together explain every failure and contradict no pass.
+   * One or two causes that together explain the failures.
    *
-   * @param share of 1000 among what is left
+   * @param share of 1000
+   * @param wanders whether more likely it comes and goes than is always there
    * @param explains failing tests that it accounts for
-   * @param agrees passing tests that its parts took part in, without contradiction
+   * @param agrees passing tests that its parts took part in
    */
   public record Explanation(
       String name,
       List<Cause> causes,
       int share,
+      boolean wanders,
       List<Integer> explains,
       List<Integer> agrees,
       Sum sum) {}
@@ -47,13 +51,23 @@ public record Reasoning(
   public record Cause(String name, List<String> parts, String group) {}
 
   /**
-   * @param state "left" (alone explains all), "pair" (only together with another), "cleared",
-   *     "aside" (in no failing test)
-   * @param clearedBy tests that show it works where something failed
+   * @param state "left" (it may be the fault by itself), "pair" (only together with another),
+   *     "cleared" (below one in a hundred), "aside" (in no failing test)
+   * @param share of 1000: how likely it is the fault by itself
+   * @param clearedBy tests that speak for it
    */
-  public record PartState(String id, String state, List<Integer> clearedBy, String because) {}
+  public record PartState(
+      String id, String state, int share, List<Integer> clearedBy, String because) {}
 
-  public record Contradiction(List<Integer> trials, String sentence) {}
+  /** Tests that do not fit the likeliest explanation; the repeat of one of them tells most. */
+  public record Doubt(List<Integer> trials, String sentence) {}
+
+  /**
+   * A group that was not named: "all that failed are newer than 1993".
+   *
+   * @param parts members of the group
+   */
+  public record Offer(String group, List<String> parts, int share, String sentence) {}
 
   /**
    * A test that could be done.
@@ -82,8 +96,19 @@ public record Reasoning(
   /**
    * What it means for the job.
    *
-   * @param kind "open", "storage", "other", "pair" (one of two with a storage part), "both"
+   * @param kind "open", "storage", "other", "pair" (storage together with another part), "both"
+   * @param leads the kind that leads while it is open; the same as {@code kind} where it is decided
+   * @param odds of 1000, of the kind that leads
+   * @param parts those that are named: one that alone holds 0.9, or a pair that does; else none
+   * @param remain parts that may still be the fault
    */
   public record Conclusion(
-      String kind, String sentence, List<String> evidence, List<String> parts, Sum sum) {}
+      String kind,
+      String leads,
+      int odds,
+      String sentence,
+      List<String> evidence,
+      List<String> parts,
+      List<String> remain,
+      Sum sum) {}
 }

@@ -1,34 +1,43 @@
 package lanternshed.core.fault;
 
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.Collectors;
-import lanternshed.core.fault.Hypotheses.H;
+import lanternshed.core.fault.Explanations.One;
 import lanternshed.core.fault.Reasoning.Conclusion;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
-/** What is left, read as an answer to one question: is storage the fault? */
+/**
+ * What is likely, read as an answer to one question: is storage the fault? That is decided when one
+ * answer holds nine tenths and there was a control; a part is named when it alone, or its pair,
+ * holds nine tenths of its own.
+ */
 final class Verdicts {
-  /** Of what is left, this much must say the same before it is a verdict. */
-  private static final double ENOUGH = 0.9;
+  static final double ENOUGH = 0.9;
+  private static final List<String> KINDS = List.of("storage", "other", "pair", "both");
+  private static final int MOST_NAMED = 6;
 
   private Verdicts() {}
 
   static Conclusion open(String sentence) {
     return new Conclusion(
-        "open", sentence, List.of(), List.of(), Sum.of("D-2", "Verdict").note("", sentence).done());
+        "open",
+        "open",
+        0,
+        sentence,
+        List.of(),
+        List.of(),
+        List.of(),
+        Sum.of("D-2", "Verdict").note("", sentence).done());
   }
 
-  static Conclusion of(Hypotheses all, List<H> minimal, double total) {
-    double[] mass = new double[4];
-    for (H h : minimal) mass[kind(all, h)] += h.weight() / total;
-    String[] kinds = {"storage", "other", "pair", "both"};
+  static Conclusion of(Posterior p, List<One> all) {
+    double[] mass = new double[KINDS.size()];
+    for (One o : all) if (!o.elements().isEmpty()) mass[kind(p, o)] += o.share();
     int top = 0;
-    for (int i = 1; i < 4; i++) if (mass[i] > mass[top]) top = i;
-    Sum.Builder sum =
+    for (int i = 1; i < mass.length; i++) if (mass[i] > mass[top]) top = i;
+    Sum sum =
         Sum.of("D-2", "Is storage the fault?")
             .line("", "storage alone", thousandths(mass[0]), of1000(mass[0]))
             .line("", "something else", thousandths(mass[1]), of1000(mass[1]))
@@ -37,55 +46,120 @@ final class Verdicts {
             .line("≤", "needed for a verdict", thousandths(ENOUGH), of1000(ENOUGH))
             .because(
                 "Storage parts are those whose place a card and its adapter take. The shares are those of"
-                    + " the explanations that are left.");
-    if (mass[top] < ENOUGH) {
+                    + " everything that can be wrong, after all tests.")
+            .done();
+    String leads = KINDS.get(top);
+    int leading = top;
+    List<Part> remain =
+        remain(
+            p, all.stream().filter(o -> !o.elements().isEmpty() && kind(p, o) == leading).toList());
+    List<String> remainIds = remain.stream().map(Part::id).toList();
+    boolean control = hasControl(p);
+    if (mass[top] < ENOUGH || !control) {
+      String why =
+          mass[top] < ENOUGH
+              ? "Not decided: " + leaning(leads) + " leads with " + odds(mass[top]) + "."
+              : "There is no control yet: "
+                  + leaning(leads)
+                  + " leads with "
+                  + odds(mass[top])
+                  + ", but nothing was seen to work. Do the same once with a part that is known to be good.";
       return new Conclusion(
-          "open",
-          "Not decided: "
-              + Say.plural(minimal.size(), "explanation is", "explanations are")
-              + " left, and they do not agree whether storage is the fault.",
-          List.of(),
-          List.of(),
-          sum.done());
+          "open", leads, thousandths(mass[top]), why, List.of(), List.of(), remainIds, sum);
     }
-    int best = top;
-    H first = minimal.stream().filter(h -> kind(all, h) == best).findFirst().orElseThrow();
-    Set<String> suspects = new LinkedHashSet<>();
-    Set<String> others = new LinkedHashSet<>();
-    for (Element e : elements(all, first)) {
-      for (Part p : all.partsOf(e.one() | e.other())) {
-        suspects.add(p.id());
-        if (!PartKinds.get(p.kind()).storage()) others.add(p.name());
-      }
-    }
-    String name = all.name(first);
-    String sentence =
-        switch (kinds[top]) {
-          case "storage" -> "Storage is the fault: " + name + ".";
-          case "other" -> "Storage is not the fault: " + name + ".";
-          case "pair" ->
-              "Storage is one of two: "
-                  + name
-                  + " do not work together, though each may be good. Change one of them.";
-          default -> "Storage is a fault and so is another part: " + name + ".";
-        };
-    if (minimal.size() > 1) {
-      sentence += " It is the likeliest of " + Say.count(minimal.size()) + " that are left.";
-    }
+    One first = all.get(0);
+    List<Element> named =
+        first.share() >= ENOUGH
+            ? first.elements().stream().map(p.elements::get).toList()
+            : List.of();
+    List<String> parts = new ArrayList<>();
+    for (Element e : named) for (Part x : p.partsOf(e.one() | e.other())) parts.add(x.id());
     return new Conclusion(
-        kinds[top], sentence, evidence(all, first), List.copyOf(suspects), sum.done());
+        leads,
+        leads,
+        thousandths(mass[top]),
+        sentence(p, leads, named, remain),
+        evidence(p, all),
+        parts,
+        remainIds,
+        sum);
   }
 
-  private static List<String> evidence(Hypotheses all, H h) {
+  private static String sentence(Posterior p, String kind, List<Element> named, List<Part> remain) {
+    String names = named.stream().map(p::name).collect(Collectors.joining(", and "));
+    String left =
+        remain.size() == 1
+            ? "One part remains: " + remain.get(0).name() + "."
+            : Say.count(remain.size())
+                + " parts remain: "
+                + remain.stream()
+                    .limit(MOST_NAMED)
+                    .map(Part::name)
+                    .collect(Collectors.joining(", "))
+                + (remain.size() > MOST_NAMED ? " and others" : "")
+                + ".";
+    if (named.isEmpty()) {
+      return switch (kind) {
+        case "storage" -> "Storage is the fault. " + left;
+        case "other" -> "Storage is not the fault. " + left;
+        case "pair" -> "Storage and another part do not work together. " + left;
+        default -> "Storage is at fault, and so is another part. " + left;
+      };
+    }
+    return switch (kind) {
+      case "storage" -> "Storage is the fault: " + names + ".";
+      case "other" -> "Storage is not the fault. It is " + names + ".";
+      case "pair" ->
+          "These do not work together, though each may be good: " + names + ". Change one of them.";
+      default -> "Storage is at fault, and so is another part: " + names + ".";
+    };
+  }
+
+  private static String leaning(String kind) {
+    return switch (kind) {
+      case "storage" -> "that storage is the fault";
+      case "other" -> "that storage is not the fault";
+      case "pair" -> "that storage and another part do not work together";
+      default -> "that storage is at fault and another part too";
+    };
+  }
+
+  /** A passing test or reading beside what fails (D-4): without one, everything failed so far. */
+  private static boolean hasControl(Posterior p) {
+    return p.trials().stream()
+        .anyMatch(
+            t ->
+                t.good() > 0
+                    && (t.isReading()
+                        || p.failing.stream().anyMatch(f -> f.operation().equals(t.operation()))));
+  }
+
+  private static List<Part> remain(Posterior p, List<One> all) {
+    double[] share = new double[p.world.parts().size()];
+    for (One o : all) {
+      long bits = 0;
+      for (int e : o.elements()) bits |= p.elements.get(e).one() | p.elements.get(e).other();
+      for (int i = 0; i < share.length; i++) if ((bits >> i & 1) == 1) share[i] += o.share();
+    }
+    List<Part> out = new ArrayList<>();
+    for (int i = 0; i < share.length; i++) {
+      if (share[i] >= 0.03) out.add(p.world.parts().get(i));
+    }
+    out.sort(
+        (a, b) ->
+            Double.compare(share[p.world.parts().indexOf(b)], share[p.world.parts().indexOf(a)]));
+    return out;
+  }
+
+  private static List<String> evidence(Posterior p, List<One> all) {
     List<String> out = new ArrayList<>();
-    out.add("explains " + tests(all.failing));
+    out.add("explains " + tests(p.failing));
+    List<Element> es = all.get(0).elements().stream().map(p.elements::get).toList();
     List<Trial> passing =
-        all.world.trials().stream()
-            .filter(t -> !t.outcome().fails())
+        p.trials().stream()
+            .filter(t -> t.good() > 0)
             .filter(
-                t ->
-                    elements(all, h).stream()
-                        .anyMatch(e -> (all.bits(t.parts()) & (e.one() | e.other())) != 0))
+                t -> es.stream().anyMatch(e -> (p.bits(t.parts()) & (e.one() | e.other())) != 0))
             .toList();
     if (!passing.isEmpty()) out.add("agrees with " + tests(passing));
     return out;
@@ -98,22 +172,17 @@ final class Verdicts {
             .collect(Collectors.joining(", "));
   }
 
-  private static List<Element> elements(Hypotheses all, H h) {
-    return h.b() < 0
-        ? List.of(all.elements.get(h.a()))
-        : List.of(all.elements.get(h.a()), all.elements.get(h.b()));
-  }
-
   /** 0 storage, 1 something else, 2 a pair across, 3 one of each. */
-  private static int kind(Hypotheses all, H h) {
+  private static int kind(Posterior p, One o) {
     boolean across = false;
     boolean storage = false;
     boolean other = false;
-    for (Element e : elements(all, h)) {
-      List<Part> parts = all.partsOf(e.one() | e.other());
-      boolean s = parts.stream().anyMatch(p -> PartKinds.get(p.kind()).storage());
-      boolean o = parts.stream().anyMatch(p -> !PartKinds.get(p.kind()).storage());
-      if (s && o) across = true;
+    for (int x : o.elements()) {
+      Element e = p.elements.get(x);
+      List<Part> parts = p.partsOf(e.one() | e.other());
+      boolean s = parts.stream().anyMatch(q -> PartKinds.get(q.kind()).storage());
+      boolean r = parts.stream().anyMatch(q -> !PartKinds.get(q.kind()).storage());
+      if (s && r) across = true;
       else if (s) storage = true;
       else other = true;
     }
@@ -124,6 +193,10 @@ final class Verdicts {
 
   private static int thousandths(double share) {
     return Reasoner.thousandths(share);
+  }
+
+  private static String odds(double share) {
+    return String.format(java.util.Locale.ROOT, "%.2f", Math.min(0.99, share));
   }
 
   private static String of1000(double share) {

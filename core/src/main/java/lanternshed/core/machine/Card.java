@@ -13,11 +13,16 @@ import lanternshed.core.measure.Sum;
  */
 public record Card(String name, long labelBytes, long measured) {
 
-  private static final long STEP = 16 * Say.MIB;
+  /** Below this label whole steps of 16 MiB would leave nothing of a small card. */
+  private static final long SMALL = 256_000_000;
 
   /** Sectors to plan with: the true count, or U-3's share of the label. */
   public long planSectors() {
-    return measured > 0 ? measured : labelBytes / 100 * 93 / STEP * STEP / 512;
+    return measured > 0 ? measured : labelBytes / 100 * 93 / step() * step() / 512;
+  }
+
+  private long step() {
+    return labelBytes < SMALL ? Say.MIB : 16 * Say.MIB;
   }
 
   public Sum sum() {
@@ -34,7 +39,7 @@ public record Card(String name, long labelBytes, long measured) {
         .bytes("", "label, decimal", labelBytes)
         .line("×", "share to count on", 93, "93 %")
         .bytes("=", "at least", labelBytes / 100 * 93)
-        .bytes("÷", "whole steps of 16 MiB", STEP)
+        .bytes("÷", "whole steps of", step())
         .sectorsAsSize(planSectors())
         .because(
             "Makers count 1 MB as 1 000 000 bytes and may leave out up to 7 %. Until the card is measured,"

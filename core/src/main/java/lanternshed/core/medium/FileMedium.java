@@ -5,10 +5,12 @@ import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
 
 /**
  * A plain file, or a device node that the caller was allowed to open, as a medium of 512-byte
@@ -64,11 +66,32 @@ public final class FileMedium implements Medium {
     }
     try {
       RandomAccessFile file = new RandomAccessFile(path.toFile(), "rw");
+      // Somebody's only copy is nobody else's to read.
+      if (path.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+        Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
+      }
       file.setLength(Math.multiplyExact(sectors, (long) SECTOR));
       return new FileMedium(file.getChannel(), name(path), sectors * SECTOR, true);
     } catch (IOException e) {
       throw new MediumException("The file " + name(path) + " cannot be made: " + why(e) + ".", e);
     }
+  }
+
+  /**
+   * Keeps the file for this opening alone.
+   *
+   * @throws MediumException where somebody has it already
+   */
+  public void lock() {
+    try {
+      if (channel.tryLock() != null) return;
+    } catch (OverlappingFileLockException e) {
+      // Somebody in this very program has it.
+    } catch (IOException e) {
+      throw new MediumException(name + " cannot be locked: " + why(e) + ".", e);
+    }
+    throw new MediumException(
+        name + " is being written by somebody else; wait until that work has ended.");
   }
 
   @Override

@@ -1,11 +1,16 @@
 package lanternshed.core.medium;
 
 /** A medium over another that adds one trait; what it does not change it passes on. */
-abstract class Wrapper implements Medium {
+public abstract class Wrapper implements Medium {
   final Medium base;
 
-  Wrapper(Medium base) {
+  protected Wrapper(Medium base) {
     this.base = base;
+  }
+
+  /** The medium beneath. */
+  protected final Medium base() {
+    return base;
   }
 
   @Override

@@ -1,6 +1,7 @@
 package lanternshed.core.plan;
 
 import java.util.List;
+import lanternshed.core.boot.Start;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.measure.Geometry;
@@ -17,6 +18,7 @@ import lanternshed.core.measure.Sum;
  * @param lifts what other firmware of this machine would reach
  * @param verdicts every rule that holds, warns or stops, the stopping ones first
  * @param steps what is typed on the machine itself
+ * @param start whether it is meant to start
  * @param buildable whether nothing stops it
  */
 public record Plan(
@@ -36,6 +38,7 @@ public record Plan(
     PlanRequest.School school,
     boolean keepBootCode,
     List<PlannedVolume> volumes,
+    Start start,
     List<StrategyView> strategies,
     List<Lift> lifts,
     List<Verdict> verdicts,

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.boot.Start;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Peg;
@@ -104,6 +105,7 @@ public final class Planner {
         request.school(),
         request.keepBootCode(),
         volumes,
+        start(volumes),
         strategies(),
         lifts(),
         List.copyOf(verdicts),
@@ -263,10 +265,8 @@ public final class Planner {
 
   /** The longest volume that the system mounts, or that a kept cluster size can fill. */
   private long mostLength(PlanRequest.Wish w) {
-    long most = system.volumeSectors();
-    if (w.clusterBytes() == 0) return most;
-    long clusters = FatKind.FAT16.mostClusters() - 16L;
-    return Math.min(most, clusters * (w.clusterBytes() / 512) + 512 + 33);
+    FatKind kind = system.kind(Long.MAX_VALUE);
+    return Math.min(system.volumeSectors(), FatFormat.mostSectors(kind, w.clusterBytes()));
   }
 
   private PlannedVolume volume(
@@ -551,6 +551,17 @@ public final class Planner {
               .lift("rebuild, which writes the geometry anew")
               .done());
     }
+  }
+
+  /** With which loader the active volume is meant to start. */
+  private Start start(List<PlannedVolume> volumes) {
+    return volumes.stream()
+        .filter(PlannedVolume::active)
+        .flatMap(v -> source(v.source()).stream())
+        .flatMap(f -> f.systemFiles().stream())
+        .findFirst()
+        .map(Start::meant)
+        .orElse(Start.meant(""));
   }
 
   private List<Plan.StrategyView> strategies() {

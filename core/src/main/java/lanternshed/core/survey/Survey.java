@@ -31,6 +31,7 @@ public record Survey(
    * @param kind "FAT16", or what is known of a volume that is not read yet
    * @param readable whether its files could be read
    * @param active whether it is marked to boot
+   * @param notWhole how many files and folders do not come whole
    * @param sizes length of each file, for slack by cluster size (F-3)
    * @param rootEntries entries taken in the root folder
    * @param systemFiles the files that stand first in the root with the system mark (F-11)
@@ -47,6 +48,7 @@ public record Survey(
       Volume.Use use,
       long files,
       long folders,
+      long notWhole,
       long bytes,
       long[] sizes,
       int rootEntries,
@@ -62,6 +64,11 @@ public record Survey(
     return Stream.concat(findings.stream(), volumes.stream().flatMap(v -> v.findings().stream()))
         .sorted(Comparator.comparing(Finding::weight))
         .toList();
+  }
+
+  /** The first finding that stops: what comes after it stands on nothing. */
+  public Optional<Finding> stop() {
+    return allFindings().stream().filter(f -> f.weight() == Finding.Weight.STOPS).findFirst();
   }
 
   /** The heads and sectors that the sources agree on; empty where they do not. */

@@ -32,6 +32,7 @@ import lanternshed.core.volume.ffs.Ffs;
 /** Reads a medium and says what is on it. It never writes and never fails on nonsense. */
 public final class Surveyor {
   private static final int SYSTEM = 0x04;
+  private static final String LOOK_WHOLE = "Look whether the image is whole.";
 
   /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
   private static final List<TableScheme> SCHEMES =
@@ -165,9 +166,13 @@ public final class Surveyor {
       root = v.list(v.root());
       findings.addAll(v.check());
     } catch (ShedException x) {
-      findings.add(
-          Finding.stops(
-              "F-9", "volume " + e.number(), x.getMessage(), "Look whether the image is whole."));
+      findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
+    }
+    long notWhole = 0;
+    try {
+      notWhole = all.stream().filter(n -> v.notWhole(n).isPresent()).count();
+    } catch (ShedException x) {
+      findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
     }
     long[] sizes = all.stream().filter(n -> !n.folder()).mapToLong(Node::bytes).toArray();
     List<String> system =
@@ -186,6 +191,7 @@ public final class Surveyor {
         use,
         sizes.length,
         all.size() - sizes.length,
+        notWhole,
         Arrays.stream(sizes).sum(),
         sizes,
         root.size(),
@@ -281,6 +287,7 @@ public final class Surveyor {
         false,
         e.active(),
         new Volume.Use(0, 0, 0, 0),
+        0,
         0,
         0,
         0,

@@ -1,6 +1,7 @@
 package lanternshed.core.volume;
 
 import java.util.List;
+import java.util.Optional;
 import lanternshed.core.measure.Finding;
 
 /**
@@ -50,6 +51,12 @@ public interface Volume {
    * @return pairs of first sector and count
    */
   List<long[]> sectorsOf(Node node);
+
+  /**
+   * Why a file or folder does not come whole: its chain breaks off, the medium ends before it, its
+   * content is none. Empty for what comes whole.
+   */
+  Optional<String> notWhole(Node node);
 
   /** Every fault of the structure; empty when there is none. */
   List<Finding> check();

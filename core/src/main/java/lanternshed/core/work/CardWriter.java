@@ -3,6 +3,7 @@ package lanternshed.core.work;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.LongConsumer;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
@@ -10,6 +11,9 @@ import lanternshed.core.medium.Medium;
 /** Puts an image on a card: the right card, the whole image, read back (W-3 to W-5). */
 public final class CardWriter {
   private static final int BLOCK = 2048;
+
+  /** Blocks of a megabyte after which the card is made safe. */
+  private static final int SAFE_EVERY = 8;
 
   /**
    * What is known of a target before a byte is written.
@@ -84,9 +88,12 @@ public final class CardWriter {
 
   /**
    * Writes from sector {@code from} on. Writing the same sectors again does no harm, so a write
-   * that was killed goes on from the last place that was told.
+   * that was killed goes on from the last place that was safe.
+   *
+   * @param safe hears the sector before which all lies on the card whatever happens, now and then
    */
-  public static void write(Medium image, Medium card, long from, Progress progress) {
+  public static void write(
+      Medium image, Medium card, long from, LongConsumer safe, Progress progress) {
     if (image.sectors() > card.sectors()) {
       throw new ShedException(
           "The image has "
@@ -100,9 +107,14 @@ public final class CardWriter {
       int n = (int) Math.min(BLOCK, image.sectors() - lba);
       image.read(lba, n, b, 0);
       card.write(lba, n, b, 0);
+      if ((lba - from) / BLOCK % SAFE_EVERY == SAFE_EVERY - 1) {
+        card.flush();
+        safe.accept(lba + n);
+      }
       progress.at("writing", (lba + n) * 512, image.sectors() * 512);
     }
     card.flush();
+    safe.accept(image.sectors());
   }
 
   /** Reads everything back and compares; stops at nothing, names the first difference. */

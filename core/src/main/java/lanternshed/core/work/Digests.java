@@ -4,6 +4,7 @@ import com.dynatrace.hash4j.hashing.HashStream128;
 import com.dynatrace.hash4j.hashing.HashValue128;
 import com.dynatrace.hash4j.hashing.Hashing;
 import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
@@ -42,6 +43,36 @@ public record Digests(String sha256, long crc32, List<String> chunks) {
       }
       return running.done();
     }
+  }
+
+  /**
+   * Whether sectors of a medium have that digest of a chunk. Images that an older version kept
+   * carry SHA-512/256, which is twice as long.
+   */
+  static boolean isChunk(Medium m, long lba, int count, String expected) {
+    HashStream128 quick = Hashing.xxh3_128().hashStream();
+    MessageDigest old = expected.length() == 32 ? null : sha512_256();
+    byte[] b = new byte[Running.BLOCK];
+    int per = Running.BLOCK / m.sectorSize();
+    for (int done = 0; done < count; done += per) {
+      int n = Math.min(per, count - done);
+      m.read(lba + done, n, b, 0);
+      if (old == null) quick.putBytes(b, 0, n * m.sectorSize());
+      else old.update(b, 0, n * m.sectorSize());
+    }
+    return expected.equals(old == null ? hex(quick.get()) : hex(old.digest()));
+  }
+
+  private static MessageDigest sha512_256() {
+    try {
+      return MessageDigest.getInstance("SHA-512/256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private static String hex(HashValue128 v) {
+    return String.format("%016x%016x", v.getMostSignificantBits(), v.getLeastSignificantBits());
   }
 
   static String hex(byte[] b) {
@@ -113,9 +144,7 @@ public record Digests(String sha256, long crc32, List<String> chunks) {
     }
 
     private void endChunk() {
-      HashValue128 v = chunk.get();
-      chunks.add(
-          String.format("%016x%016x", v.getMostSignificantBits(), v.getLeastSignificantBits()));
+      chunks.add(hex(chunk.get()));
       chunk.reset();
       inChunk = 0;
     }

@@ -74,6 +74,8 @@ public final class FilesOut {
       Volume volume, Predicate<Node> wanted, Target target, Map<String, String> known)
       throws IOException {
     FilesOut out = new FilesOut(volume, target, known);
+    // A folder that is cut takes files with it that nothing else would tell of.
+    volume.notWhole(volume.root()).ifPresent(why -> out.notWhole.add("the root folder: " + why));
     for (Node n : volume.all()) if (wanted.test(n)) out.node(n);
     return out.done();
   }
@@ -94,6 +96,7 @@ public final class FilesOut {
     String path = free(safe(n.path()));
     if (n.folder()) {
       target.folder(path, millis(n.stamp()));
+      volume.notWhole(n).ifPresent(why -> notWhole.add(path + ": the folder " + why));
       return;
     }
     files++;

@@ -2,6 +2,8 @@ package lanternshed.core.work;
 
 import java.io.FileInputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.FileVisitResult;
@@ -9,25 +11,30 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
+import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.table.TableEntry;
-import lanternshed.core.table.TableReading;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.Node;
@@ -56,22 +63,36 @@ public final class ImageBuilder {
    * @param table faults of the table
    * @param volumes faults of the filesystems
    * @param files how many files were compared with their source
+   * @param sectors how many sectors were compared with their source; all of them for a clone
    * @param differing those that differ, by path
+   * @param empty whether nothing was to be compared: no volume has a source
    * @param boot the chain of links
-   * @param starts whether the recipe has a volume that is meant to start
+   * @param start the answer that follows from them
    */
   public record Proof(
       List<Finding> table,
       List<Finding> volumes,
       long files,
+      long sectors,
       List<String> differing,
+      boolean empty,
       BootChain boot,
-      boolean starts) {
+      Start start) {
+
+    /** Whether something was compared with what was promised. */
+    public boolean compared() {
+      return empty || files > 0 || sectors > 0;
+    }
+
+    /**
+     * A clone is proved by its sectors (W-8); a rebuilt volume that is to start by its links too.
+     */
     public boolean proved() {
       return table.isEmpty()
           && volumes.isEmpty()
           && differing.isEmpty()
-          && (!starts || boot.holds());
+          && compared()
+          && (sectors > 0 || start.kind() != Start.Kind.BREAKS);
     }
   }
 
@@ -103,6 +124,7 @@ public final class ImageBuilder {
     check();
     if (recipe.strategy() == Strategy.CLONE) {
       copy(from(), 0, 0, recipe.sectors(), "copying sectors");
+      target.flush();
       return;
     }
     for (Recipe.Part p : recipe.volumes()) total += p.length() * 512;
@@ -273,16 +295,19 @@ public final class ImageBuilder {
     }
     found.forEach(
         (p, a) -> {
-          String path =
-              root.relativize(p)
-                  .toString()
-                  .replace(java.io.File.separatorChar, '/')
-                  .toUpperCase(Locale.ROOT);
+          String path = onDisk(root, p);
           int stamp = stamp(a.lastModifiedTime().toMillis());
           if (a.isDirectory()) builder.folder(path, 0, stamp);
           else
             builder.file(path, a.size(), 0x20, stamp, sink -> copyFile(p, a.size(), buffer, sink));
         });
+  }
+
+  private static String onDisk(Path root, Path p) {
+    return root.relativize(p)
+        .toString()
+        .replace(java.io.File.separatorChar, '/')
+        .toUpperCase(Locale.ROOT);
   }
 
   /**
@@ -339,41 +364,70 @@ public final class ImageBuilder {
   }
 
   private Proof prove(long reach) {
-    Optional<TableReading> reading = new Mbr().read(target);
-    boolean starts =
-        recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty())
-            || recipe.strategy() == Strategy.CLONE;
-    List<Finding> table = new ArrayList<>();
-    reading.ifPresentOrElse(
-        r -> {
-          table.addAll(r.findings());
-          if (recipe.strategy() != Strategy.CLONE) {
-            table.addAll(Mbr.disagreements(r, recipe.geometry()));
-          }
-        },
-        () ->
-            table.add(
-                Finding.stops("P-5", "sector 0", "There is no table.", "Build the image again.")));
-    List<Finding> volumes = new ArrayList<>();
+    BootChain boot = BootChain.walk(target, recipe.geometry(), reach);
     List<String> differing = new ArrayList<>();
-    long files = 0;
-    long[] compared = {0};
     if (recipe.strategy() == Strategy.CLONE) {
       Comparison c = Comparison.of(from(), target, 0, progress, "comparing sectors");
       if (c.differing() > 0) differing.add("sector " + c.first());
-      table.clear();
-    } else {
-      for (int i = 0; i < recipe.volumes().size(); i++) {
-        Recipe.Part p = recipe.volumes().get(i);
-        FatVolume v = FatVolume.open(new SliceMedium(target, p.start(), p.length()));
-        // A grown volume keeps the faults of the old one; the plan has told them.
-        if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
-        if (p.from() >= 0) files += compare(oldVolume(p.from()), v, differing, compared);
-        else if (!p.folder().isEmpty()) files += v.all().stream().filter(n -> !n.folder()).count();
-      }
+      boolean meant =
+          new Mbr()
+              .read(target)
+              .filter(r -> r.entries().stream().anyMatch(TableEntry::active))
+              .isPresent();
+      return new Proof(
+          List.of(), List.of(), 0, c.compared(), differing, false, boot, Start.of(boot, meant));
     }
-    BootChain boot = BootChain.walk(target, recipe.geometry(), reach);
-    return new Proof(table, volumes, files, differing, boot, starts);
+    List<Finding> table = new ArrayList<>();
+    new Mbr()
+        .read(target)
+        .ifPresentOrElse(
+            r -> {
+              table.addAll(r.findings());
+              table.addAll(Mbr.disagreements(r, recipe.geometry()));
+            },
+            () ->
+                table.add(
+                    Finding.stops(
+                        "P-5", "sector 0", "There is no table.", "Build the image again.")));
+    List<Finding> volumes = new ArrayList<>();
+    long files = 0;
+    long[] compared = {0};
+    for (Recipe.Part p : recipe.volumes()) {
+      FatVolume v = FatVolume.open(new SliceMedium(target, p.start(), p.length()));
+      // A grown volume keeps the faults of the old one; the plan has told them.
+      if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
+      if (p.from() >= 0) files += compare(oldVolume(p.from()), v, differing, compared);
+      else if (!p.folder().isEmpty()) files += compare(Path.of(p.folder()), v, differing);
+    }
+    boolean starts =
+        recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
+    boolean empty = recipe.volumes().stream().allMatch(p -> p.from() < 0 && p.folder().isEmpty());
+    return new Proof(table, volumes, files, 0, differing, empty, boot, Start.of(boot, starts));
+  }
+
+  /** Every file of a folder of this computer against what lies on the volume. */
+  private static long compare(Path root, FatVolume now, List<String> differing) {
+    Map<String, Node> there = new HashMap<>();
+    for (Node n : now.all()) if (!n.folder()) there.put(n.path(), n);
+    long files = 0;
+    try (Stream<Path> all = Files.walk(root)) {
+      for (Path p : (Iterable<Path>) all.filter(Files::isRegularFile)::iterator) {
+        String path = onDisk(root, p);
+        Node n = there.remove(path);
+        MessageDigest wanted = Sha256.fresh();
+        try (InputStream in = new DigestInputStream(Files.newInputStream(p), wanted)) {
+          in.transferTo(OutputStream.nullOutputStream());
+        }
+        MessageDigest is = Sha256.fresh();
+        if (n != null) now.read(n, is::update);
+        if (n == null || !MessageDigest.isEqual(wanted.digest(), is.digest())) differing.add(path);
+        files++;
+      }
+    } catch (IOException e) {
+      throw new ShedException("The folder " + root + " does not read: " + e.getMessage() + ".", e);
+    }
+    there.keySet().forEach(p -> differing.add(p + ", which the folder has not"));
+    return files;
   }
 
   /** W-2: every file's digest in the image against its digest in the source, in the same order. */

@@ -10,6 +10,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.function.LongSupplier;
 import java.util.function.Supplier;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -31,9 +32,14 @@ public final class Rescue {
   private static final int MOST_SKIP = 1 << 16;
 
   /** The map is kept after so many sectors or errors, whichever comes first. */
-  private static final int MAP_EVERY_SECTORS = 8 << 11;
+  private static final int MAP_EVERY_SECTORS = 16 << 11;
 
   private static final int MAP_EVERY_ERRORS = 8;
+
+  /** How many sectors that were read are compared when a rescue goes on, and looked at for it. */
+  private static final int IDENTITY_SECTORS = 8;
+
+  private static final int IDENTITY_LOOKS = 64;
   private static final byte[] ZEROS = new byte[BLOCK * SECTOR];
 
   /** With a clock, a block is as large as the medium gives in this time. */
@@ -148,20 +154,85 @@ public final class Rescue {
     } else {
       this.map = RescueMap.load(mapFile);
     }
-    boolean nothingYet = map.counts().get(State.UNREAD) == map.sectors();
-    this.image =
-        nothingYet && !Files.exists(imageFile)
-            ? FileMedium.create(imageFile, source.sectors())
-            : FileMedium.openWritable(imageFile);
-    if (map.sectors() != source.sectors() || image.sectors() != source.sectors()) {
-      image.close();
+    if (map.sectors() != source.sectors()) {
       throw new ShedException(
           "The map is of a medium of "
-              + map.sectors()
-              + " sectors, this one has "
-              + source.sectors()
+              + Say.sectors(map.sectors())
+              + ", this one has "
+              + Say.count(source.sectors())
               + ": it is another medium. Nothing was read.");
     }
+    boolean nothingYet = map.counts().get(State.UNREAD) == map.sectors();
+    if (!nothingYet && !Files.exists(imageFile)) {
+      throw new ShedException(
+          "The map is there, but its image "
+              + imageFile.getFileName()
+              + " is gone. Put the image back beside it, or remove the map to begin anew.");
+    }
+    FileMedium file =
+        Files.exists(imageFile)
+            ? FileMedium.openWritable(imageFile)
+            : FileMedium.create(imageFile, source.sectors());
+    this.image = file;
+    try {
+      file.lock();
+      if (file.sectors() != source.sectors()) {
+        throw new ShedException(
+            "The image has "
+                + Say.sectors(file.sectors())
+                + ", but its map tells of "
+                + Say.count(map.sectors())
+                + ": it was cut since. Put the whole image back, or remove both to begin anew.");
+      }
+      sameMedium();
+    } catch (RuntimeException e) {
+      file.close();
+      reader.close();
+      throw e;
+    }
+  }
+
+  /**
+   * Sectors that were read already must read the same: another drive may have been put in the place
+   * of the first while the rescue stood. Blank sectors tell nothing, and one that no longer reads
+   * is no proof of another drive.
+   *
+   * @throws ShedException where one differs
+   */
+  private void sameMedium() {
+    List<Range> read = map.ranges(State.READ);
+    long all = read.stream().mapToLong(Range::length).sum();
+    if (all == 0) return;
+    int compared = 0;
+    byte[] now = new byte[SECTOR];
+    for (int k = 0; k < IDENTITY_LOOKS && compared < IDENTITY_SECTORS; k++) {
+      long s = nth(read, all * k / IDENTITY_LOOKS);
+      byte[] before = image.sector(s);
+      if (Arrays.equals(before, 0, SECTOR, ZEROS, 0, SECTOR)) continue;
+      try {
+        reader.read(s, 1, now);
+      } catch (UnreadableException e) {
+        continue;
+      } catch (PatientReader.Stalled e) {
+        throw new LetGo(s);
+      }
+      if (!Arrays.equals(before, now)) {
+        throw new ShedException(
+            "This is another medium of the same size: sector "
+                + Say.count(s)
+                + " reads otherwise than when it was rescued. Nothing was read. Put the first one back"
+                + " and go on, or cancel and begin anew with this one.");
+      }
+      compared++;
+    }
+  }
+
+  private static long nth(List<Range> ranges, long n) {
+    for (Range r : ranges) {
+      if (n < r.length()) return r.start() + n;
+      n -= r.length();
+    }
+    throw new IllegalArgumentException("past the end");
   }
 
   /**
@@ -501,7 +572,9 @@ public final class Rescue {
   }
 
   private void keepMap() {
-    map.save(mapFile);
+    // The image's bytes first: after a loss of power the map must not claim what is not there.
+    if (settings.survivePowerLoss()) image.flush();
+    map.save(mapFile, settings.survivePowerLoss());
     sinceMap = 0;
     errorsSinceMap = 0;
   }

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Durable;
 
 /**
  * What is known of every sector of a rescue (R-1): ranges that cover the medium without gap or
@@ -199,6 +200,15 @@ public final class RescueMap {
 
   /** Writes the map in one step: a reader sees the old one or the new one, never half of it. */
   public void save(Path file) {
+    save(file, false);
+  }
+
+  /**
+   * Writes the map in one step.
+   *
+   * @param survivePowerLoss whether it is forced to disk; what it tells of must be there before it
+   */
+  public void save(Path file, boolean survivePowerLoss) {
     StringBuilder out = new StringBuilder(HEAD).append("\nsectors ").append(sectors).append('\n');
     out.append("retried ").append(round).append(' ').append(retriedTo).append('\n');
     out.append("forward ").append(forwardTo).append('\n');
@@ -216,7 +226,9 @@ public final class RescueMap {
     Path next = file.resolveSibling(file.getFileName() + ".next");
     try {
       Files.writeString(next, out, StandardCharsets.UTF_8);
+      if (survivePowerLoss) Durable.force(next);
       Files.move(next, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      if (survivePowerLoss) Durable.forceFolderOf(file);
     } catch (IOException e) {
       throw new ShedException(
           "The rescue map cannot be kept: " + e.getMessage() + ". Make room on the disk and go on.",

@@ -91,7 +91,7 @@ class ContainerTest {
     byte[] grows = java.util.Arrays.copyOf(Vhd.COOKIE, 2000);
     assertThatThrownBy(() -> Container.open(new ByteArrayInputStream(grows)))
         .hasMessageContaining("fixed size");
-    assertThatThrownBy(() -> Container.of("rar")).hasMessageContaining("gz, zip, xz or vhd");
+    assertThatThrownBy(() -> Container.of("rar")).hasMessageContaining("gz, bz2, zip, xz or vhd");
     byte[] footer = Vhd.footer(100, new byte[16]);
     footer[70]++;
     assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).as("a wrong sum").isEmpty();

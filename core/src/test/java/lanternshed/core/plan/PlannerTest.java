@@ -51,6 +51,41 @@ class PlannerTest {
     assertThat(p.buildable()).isTrue();
   }
 
+  /** Whatever card is in the drawer: what the planner proposes itself can be built. */
+  @Test
+  void everyProposalIsBuildableForEveryCardAndFamily() {
+    Random dice = new Random(200);
+    List<Long> cards = new ArrayList<>();
+    for (long mb : List.of(64, 128, 256, 512, 1000, 2000, 4000, 8000, 16_000, 32_000, 64_000)) {
+      long sectors = mb * 1_000_000 / 512;
+      cards.addAll(List.of(sectors, sectors * 93 / 100, sectors + 1));
+    }
+    while (cards.size() < 200) {
+      cards.add((long) Math.exp(Math.log(130_000) + dice.nextDouble() * Math.log(1000)));
+    }
+    List<String> stopped = new ArrayList<>();
+    for (Profile p : Profiles.all()) {
+      for (String system : p.systems()) {
+        for (long sectors : cards) {
+          Card card = new Card("card", sectors * 512, sectors);
+          Plan plan = plan(p.key(), system, card, School.MACHINE);
+          if (plan.buildable()) continue;
+          stopped.add(
+              p.key() + " " + system + " " + sectors + ": " + plan.verdicts().get(0).text());
+        }
+      }
+    }
+    assertThat(stopped).isEmpty();
+  }
+
+  @Test
+  void smallCardsAreNotRoundedAway() {
+    assertThat(new Card("c", 8_000_000, 0).planSectors()).isEqualTo(7 * 2048);
+    assertThat(new Card("c", 16_000_000, 0).planSectors()).isEqualTo(14 * 2048);
+    assertThat(new Card("c", 255_000_000, 0).planSectors()).isEqualTo(226 * 2048);
+    assertThat(new Card("c", 256_000_000, 0).planSectors()).isEqualTo(224 * 2048);
+  }
+
   @Test
   void edgesSnapToCylindersAndNearThresholdsToTheThreshold() {
     Plan free = plan("controller-pc", "dos-5", EIGHT, School.MACHINE, new Wish("A", 400_123, 0, 1));

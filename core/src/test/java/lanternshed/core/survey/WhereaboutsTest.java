@@ -95,6 +95,7 @@ class WhereaboutsTest {
         0,
         0,
         0,
+        0,
         new long[0],
         0,
         List.of(),

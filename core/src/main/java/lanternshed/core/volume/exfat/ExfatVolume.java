@@ -37,6 +37,8 @@ public final class ExfatVolume implements Volume {
   private static final int ENTRY = 32;
   private static final int MOST_FOLDER_BYTES = 16 << 20;
   private static final int MOST_NODES = 1_000_000;
+  private static final int MOST_DEPTH = 128;
+  private static final int MOST_PATH = 4_096;
   private static final int FOLDER = 0x10;
   private static final int NO_CHAIN = 2;
 
@@ -48,8 +50,25 @@ public final class ExfatVolume implements Volume {
   private final long root;
   private final int clusterBytes;
 
-  /** Flags and length of each file's data, by first cluster: they stand in its entry only. */
-  private final Map<Long, long[]> streams = new HashMap<>();
+  /**
+   * What stands in an entry alone.
+   *
+   * @param valid bytes that were written; what follows up to the length reads as zeros
+   */
+  private record Stream(int flags, long valid, long bytes) {
+    static final Stream NONE = new Stream(0, 0, 0);
+  }
+
+  /** By first cluster; of the whole tree, which is read once. */
+  private final Map<Long, Stream> streams = new HashMap<>();
+
+  private final List<Finding> findings = new ArrayList<>();
+  private final Map<Long, List<Node>> children = new HashMap<>();
+
+  /** Folders that cannot be gone into, by path, with the reason. */
+  private final Map<String, String> shut = new HashMap<>();
+
+  private List<Node> all;
 
   private ExfatVolume(Medium m, byte[] b) {
     this.medium = m;
@@ -131,10 +150,11 @@ public final class ExfatVolume implements Volume {
 
   @Override
   public List<Node> list(Node folder) {
-    return entries(folder, new ArrayList<>());
+    all();
+    return children.getOrDefault(folder.first(), List.of());
   }
 
-  private List<Node> entries(Node folder, List<Finding> findings) {
+  private List<Node> entries(Node folder) {
     byte[] b = folderBytes(folder);
     List<Node> out = new ArrayList<>();
     for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
@@ -153,7 +173,8 @@ public final class ExfatVolume implements Volume {
       boolean isFolder = (attributes & FOLDER) != 0;
       long first = Bytes.u32(b, stream + 20);
       long bytes = Math.max(0, Bytes.u64(b, stream + 24));
-      streams.put(first, new long[] {b[stream + 1], bytes});
+      long valid = Math.min(bytes, Math.max(0, Bytes.u64(b, stream + 8)));
+      streams.putIfAbsent(first, new Stream(b[stream + 1], valid, bytes));
       String path = folder.path().isEmpty() ? shown : folder.path() + "/" + shown;
       out.add(
           new Node(
@@ -189,32 +210,80 @@ public final class ExfatVolume implements Volume {
   }
 
   @Override
-  public List<Node> all() {
-    return walk(new ArrayList<>());
-  }
-
-  private List<Node> walk(List<Finding> findings) {
+  public synchronized List<Node> all() {
+    if (all != null) return all;
     List<Node> out = new ArrayList<>();
     Set<Long> seen = new HashSet<>();
     Deque<Node> todo = new ArrayDeque<>();
     todo.push(root());
+    // No more bytes of folders than the volume has room for, however they overlap.
+    long room = clusters * clusterBytes;
     while (!todo.isEmpty() && out.size() < MOST_NODES) {
       Node folder = todo.pop();
-      if (!seen.add(folder.first())) continue;
-      List<Node> entries = entries(folder, findings);
+      String why = "";
+      if (!seen.add(folder.first())) why = "begins where another folder lies already";
+      else if (depth(folder) > MOST_DEPTH) why = "lies " + MOST_DEPTH + " folders deep";
+      else if (folder.path().length() > MOST_PATH) why = "has too long a path";
+      else if (room <= 0) why = "comes after as many folders as the volume has room for";
+      else if (folder.first() < 2 || folder.first() >= clusters + 2)
+        why = "begins outside the volume";
+      if (!why.isEmpty()) {
+        shut.put(folder.path(), why);
+        findings.add(
+            Finding.wrong(
+                "F-9",
+                folder.path(),
+                "The folder " + folder.path() + " " + why + "; it is not gone into.",
+                "Look at its sectors: what was in it may lie there."));
+        continue;
+      }
+      List<Node> entries = entries(folder);
+      room -= Math.max(clusterBytes, folderLength(folder));
+      children.put(folder.first(), List.copyOf(entries));
       out.addAll(entries);
       for (int i = entries.size() - 1; i >= 0; i--)
         if (entries.get(i).folder()) todo.push(entries.get(i));
     }
-    return out;
+    all = List.copyOf(out);
+    return all;
+  }
+
+  private static long depth(Node n) {
+    return n.path().chars().filter(c -> c == '/').count();
+  }
+
+  private long folderLength(Node folder) {
+    return folder.path().isEmpty() ? 0 : Math.min(MOST_FOLDER_BYTES, stream(folder).bytes());
+  }
+
+  private Stream stream(Node n) {
+    if (all == null && !streams.containsKey(n.first())) all();
+    return streams.getOrDefault(n.first(), Stream.NONE);
+  }
+
+  @Override
+  public Optional<String> notWhole(Node n) {
+    all();
+    if (shut.containsKey(n.path())) return Optional.of(shut.get(n.path()));
+    long needed = n.path().isEmpty() ? clusterBytes : n.folder() ? stream(n).bytes() : n.bytes();
+    if (needed == 0) return Optional.empty();
+    long there = 0;
+    for (long[] run : sectorsOf(n)) {
+      long sectors = Math.min(run[1], medium.sectors() - run[0]);
+      if (sectors <= 0) break;
+      there += sectors * 512;
+    }
+    return there >= needed
+        ? Optional.empty()
+        : Optional.of("it ends " + Say.bytes(needed - there) + " before its length");
   }
 
   private byte[] folderBytes(Node folder) {
-    long[] s = streams.getOrDefault(folder.first(), new long[] {0, MOST_FOLDER_BYTES});
-    boolean plain = (s[0] & NO_CHAIN) != 0 && !folder.path().isEmpty();
+    boolean isRoot = folder.path().isEmpty();
+    Stream s = isRoot ? Stream.NONE : streams.getOrDefault(folder.first(), Stream.NONE);
     java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
-    long most = Math.min(MOST_FOLDER_BYTES, folder.path().isEmpty() ? MOST_FOLDER_BYTES : s[1]);
-    chain(folder.first(), most, plain, out::write);
+    long most = isRoot ? MOST_FOLDER_BYTES : Math.min(MOST_FOLDER_BYTES, s.bytes());
+    chain(folder.first(), most, (s.flags() & NO_CHAIN) != 0, out::write);
     return out.toByteArray();
   }
 
@@ -253,21 +322,27 @@ public final class ExfatVolume implements Volume {
   }
 
   private boolean plain(Node node) {
-    return (streams.getOrDefault(node.first(), new long[] {0, 0})[0] & NO_CHAIN) != 0;
+    return (stream(node).flags() & NO_CHAIN) != 0;
   }
 
   /** Of a file its bytes; of a folder what its entry says. */
   private long length(Node node) {
-    return node.folder() ? streams.getOrDefault(node.first(), new long[] {0, 0})[1] : node.bytes();
+    return node.folder() ? stream(node).bytes() : node.bytes();
   }
 
   @Override
   public void read(Node file, Sink sink) {
     if (file.bytes() == 0) return;
-    long given = chain(file.first(), file.bytes(), plain(file), sink);
-    if (given < file.bytes()) {
+    long valid = Math.min(file.bytes(), stream(file).valid());
+    long given = chain(file.first(), valid, plain(file), sink);
+    if (given < valid) {
       throw new VolumeException(
           file.path() + " ends " + Say.bytes(file.bytes() - given) + " before its length.");
+    }
+    // What lies on the medium past the valid length is somebody else's old data.
+    byte[] zeros = new byte[(int) Math.min(1 << 16, file.bytes() - valid)];
+    for (long left = file.bytes() - valid; left > 0; left -= zeros.length) {
+      sink.take(zeros, 0, (int) Math.min(zeros.length, left));
     }
   }
 
@@ -320,7 +395,8 @@ public final class ExfatVolume implements Volume {
               "The checksum of the boot region is wrong.",
               "Format the card again and copy the files."));
     }
-    walk(out);
+    all();
+    out.addAll(findings);
     return out;
   }
 

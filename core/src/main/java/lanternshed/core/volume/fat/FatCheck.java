@@ -39,8 +39,15 @@ final class FatCheck {
     size();
     copies();
     firstEntries();
-    if (layout.kind() == FatKind.FAT32) claim(volume.root(), "the root folder");
-    volume.walk((folder, entries) -> folder(folder));
+    findings.addAll(volume.copies().findings());
+    findings.addAll(volume.tree().findings());
+    // Folders first: what holds entries is no file's, whatever a chain says.
+    for (FatTree.Folder f : volume.tree().folders()) {
+      Node n = f.node();
+      if (n.path().isEmpty() && layout.rootCluster() == 0) continue;
+      claim(n, n.path().isEmpty() ? "the root folder" : n.path(), f.chain());
+    }
+    volume.tree().folders().forEach(this::folder);
     lost();
     label();
     freeCount();
@@ -63,7 +70,7 @@ final class FatCheck {
     long room = volume.medium().sectors() * 512 / layout.bytesPerSector();
     if (layout.total() <= room) return;
     add(
-        Finding.wrong(
+        Finding.stops(
                 "P-2",
                 "boot sector",
                 "The boot sector says "
@@ -82,17 +89,13 @@ final class FatCheck {
   }
 
   private void copies() {
+    FatTable one = volume.copies().copy(0);
     for (int copy = 1; copy < layout.fats(); copy++) {
-      FatTable other = FatTable.read(volume.medium(), layout, copy);
-      if (java.util.Arrays.equals(table.bytes(), other.bytes())) continue;
-      int first = -1;
+      FatTable other = volume.copies().copy(copy);
+      int first = one.firstDifference(other);
+      if (first < 0) continue;
       int count = 0;
-      for (int n = 0; n <= table.last(); n++) {
-        if (table.get(n) == other.get(n)) continue;
-        if (first < 0) first = n;
-        count++;
-      }
-      if (count == 0) continue;
+      for (int n = first; n <= table.last(); n++) if (one.get(n) != other.get(n)) count++;
       wrong(
           "FAT " + (copy + 1) + ", entry " + first,
           "The two FATs differ in "
@@ -100,7 +103,7 @@ final class FatCheck {
               + ", first at cluster "
               + Say.count(first)
               + ".",
-          "Read the files by both and keep the table whose chains fit the lengths.");
+          "Files are read by the one whose chains fit their lengths; a mended copy has one table.");
     }
   }
 
@@ -129,14 +132,14 @@ final class FatCheck {
     }
   }
 
-  private void folder(Node folder) {
+  private void folder(FatTree.Folder f) {
+    Node folder = f.node();
     byte[] b = volume.folderBytes(folder);
     String where = folder.path().isEmpty() ? "the root folder" : folder.path();
     Set<String> names = new HashSet<>();
-    if (!folder.path().isEmpty()) dots(folder, b);
-    for (FatVolume.Slot slot : volume.entries(folder)) {
+    if (!folder.path().isEmpty()) dots(f, b);
+    for (FatTree.Slot slot : f.slots()) {
       Node n = slot.node();
-      if (n.name().equals(".") || n.name().equals("..")) continue;
       String fault = FatNames.fault(b, slot.at());
       if (!fault.isEmpty()) {
         wrong(
@@ -150,11 +153,31 @@ final class FatCheck {
             "The name " + n.name() + " stands twice in " + where + "; only the first is found.",
             "Give one of them another name.");
       }
-      claim(n, n.path());
+      if (n.folder()) folderEntry(n, Bytes.u32(b, slot.at() + 28));
+      else file(n);
     }
   }
 
-  private void dots(Node folder, byte[] b) {
+  private void folderEntry(Node n, long bytes) {
+    if (bytes == 0) return;
+    wrong(
+        n.path(),
+        "The folder " + n.path() + " has a length of " + Say.bytes(bytes) + ".",
+        "A mended copy has 0 there, as every folder.");
+  }
+
+  private void file(Node n) {
+    if (n.first() != 0) claim(n, n.path(), volume.chainOf(n));
+    else if (n.bytes() > 0) {
+      wrong(
+          n.path(),
+          n.path() + " is " + Say.bytes(n.bytes()) + " long but has no first cluster.",
+          "Its content is lost unless a copy exists.");
+    }
+  }
+
+  private void dots(FatTree.Folder f, byte[] b) {
+    Node folder = f.node();
     boolean self = b.length >= 64 && FatNames.decode(b, 0).equals(".");
     boolean parent = b.length >= 64 && FatNames.decode(b, 32).equals("..");
     if (!self || !parent) {
@@ -175,7 +198,19 @@ final class FatCheck {
               + "the folder's own "
               + folder.first()
               + ".",
-          "Rebuild the volume.");
+          "A mended copy has the right one.");
+    }
+    if (cluster(b, 32) != f.parent()) {
+      wrong(
+          folder.path(),
+          "The entry \"..\" of "
+              + folder.path()
+              + " points to cluster "
+              + cluster(b, 32)
+              + ", not to "
+              + f.parent()
+              + ", the folder above.",
+          "A mended copy has the right one.");
     }
   }
 
@@ -185,20 +220,8 @@ final class FatCheck {
     return first;
   }
 
-  /** Follows one chain, compares its length and notes whose the clusters are. */
-  private void claim(Node n, String path) {
-    if (n.first() == 0) {
-      if (n.folder() || n.bytes() > 0) {
-        wrong(
-            path,
-            path
-                + (n.folder() ? " is a folder" : " is " + Say.bytes(n.bytes()) + " long")
-                + " but has no first cluster.",
-            "Its content is lost unless a copy exists.");
-      }
-      return;
-    }
-    FatChain chain = FatChain.follow(table, (int) Math.min(n.first(), Integer.MAX_VALUE));
+  /** Compares a chain with its length and notes whose the clusters are. */
+  private void claim(Node n, String path, FatChain chain) {
     switch (chain.ending()) {
       case PROPER -> {}
       case FREE ->
@@ -229,6 +252,17 @@ final class FatCheck {
               path,
               "The chain of " + path + " comes back to itself.",
               "Only its first part can be its own.");
+      case TAKEN ->
+          wrong(
+              path,
+              "The chain of "
+                  + path
+                  + " runs into "
+                  + (n.folder() ? "another folder or past the end" : "a folder")
+                  + " after cluster "
+                  + Say.count(chain.at())
+                  + ".",
+              "What it has up to there is kept; the folder is whole.");
     }
     long needed = (n.bytes() + layout.clusterBytes() - 1) / layout.clusterBytes();
     if (!n.folder() && chain.ending() == FatChain.Ending.PROPER && chain.clusters() != needed) {
@@ -259,10 +293,7 @@ final class FatCheck {
     owners.add(path);
     int me = owners.size();
     boolean said = false;
-    long visited = 0;
     for (FatChain.Run run : chain.runs()) {
-      // A looping chain lists its clusters again and again; once round is enough.
-      if ((visited += run.count()) > table.last() + 1L) break;
       for (int c = run.first(); c < run.first() + run.count(); c++) {
         if (owner[c] == 0) owner[c] = me;
         else if (owner[c] != me && !said) {

@@ -15,6 +15,9 @@ public final class FatFormat {
   /** Both sides of a threshold are left alone: systems do not agree to the last cluster (F-1). */
   private static final int MARGIN = 16;
 
+  private static final int MOST_CLUSTER = 32_768;
+  private static final int ROOT_ENTRIES = 512;
+
   private static final int BLOCK = 1024;
 
   /**
@@ -50,7 +53,7 @@ public final class FatFormat {
     if (w.clusterBytes() > 0) {
       if (Integer.bitCount(w.clusterBytes()) != 1
           || w.clusterBytes() < 512
-          || w.clusterBytes() > 32_768) {
+          || w.clusterBytes() > MOST_CLUSTER) {
         throw new VolumeException(
             "A cluster of "
                 + w.clusterBytes()
@@ -70,6 +73,20 @@ public final class FatFormat {
       if (l.isPresent()) return l.get();
     }
     throw refusal(w, kind, 0);
+  }
+
+  /**
+   * The longest volume of a kind that {@link #layout} grants: its clusters less those that are kept
+   * clear, and what lies before them.
+   *
+   * @param clusterBytes bytes of a cluster; 0 for the largest
+   * @return sectors of 512 bytes
+   */
+  public static long mostSectors(FatKind kind, int clusterBytes) {
+    long spc = (clusterBytes == 0 ? MOST_CLUSTER : clusterBytes) / 512;
+    long clusters = kind.mostClusters() - MARGIN;
+    long fat = (kind.tableBytes(clusters) + 511) / 512;
+    return 1 + 2 * fat + ROOT_ENTRIES * 32 / 512 + clusters * spc;
   }
 
   /**
@@ -99,7 +116,7 @@ public final class FatFormat {
   }
 
   private static Optional<FatLayout> sized(Wish w, FatKind kind, int spc) {
-    int rootEntries = w.rootEntries() == 0 ? 512 : w.rootEntries();
+    int rootEntries = w.rootEntries() == 0 ? ROOT_ENTRIES : w.rootEntries();
     long root = (rootEntries * 32L + 511) / 512;
     long room = w.sectors() - 1 - root;
     // The smallest FAT that has an entry for every cluster which its own size leaves.

@@ -77,9 +77,10 @@ public final class FatRepair {
       table.set(n, old.get(n));
       owner[n] = -1;
     }
-    Node root = volume.root();
-    if (layout.kind() == FatKind.FAT32) claim(root, "the root folder", true);
-    folder(root, 0);
+    changes.addAll(volume.copies().findings());
+    // Folders first: what holds entries is no file's, whatever a chain says.
+    volume.tree().folders().forEach(this::claimFolder);
+    volume.tree().folders().forEach(this::folder);
     long lost = 0;
     for (int n = 2; n <= old.last(); n++) if (old.get(n) != 0 && owner[n] == 0) lost++;
     if (lost > 0) {
@@ -88,17 +89,12 @@ public final class FatRepair {
           Say.plural(lost, "cluster", "clusters")
               + " that belong to no file are set free; what they hold stays in the rescued image.");
     }
-    for (int copy = 1; copy < layout.fats(); copy++) {
-      FatTable other = FatTable.read(volume.medium(), layout, copy);
-      for (int n = 0; n <= old.last(); n++) {
-        if (old.get(n) == other.get(n)) continue;
-        change(
-            "FAT " + (copy + 1),
-            "FAT "
-                + (copy + 1)
-                + " is made the same as the first, which is the one that systems read.");
-        break;
-      }
+    for (int copy = 0; copy < layout.fats(); copy++) {
+      FatTable other = volume.copies().copy(copy);
+      if (old.firstDifference(other) < 0) continue;
+      change(
+          "FAT " + (copy + 1),
+          "FAT " + (copy + 1) + " becomes the same as the table by which the files are read.");
     }
     label();
     long free = FsInfo.count(table);
@@ -137,40 +133,75 @@ public final class FatRepair {
         "The label of the boot sector becomes " + inRoot + ", as the root folder says.");
   }
 
-  private void folder(Node folder, long parent) {
-    long key = folder.path().isEmpty() && layout.rootCluster() == 0 ? 0 : folder.first();
-    if (folders.containsKey(key)) return;
+  private void claimFolder(FatTree.Folder f) {
+    Node n = f.node();
+    int previous = 0;
+    int me = ++owners;
+    for (FatChain.Run r : f.chain().runs()) {
+      for (int c = r.first(); c < r.first() + r.count(); c++) {
+        owner[c] = me;
+        table.set(c, layout.kind().endMark());
+        if (previous != 0) table.set(previous, c);
+        previous = c;
+      }
+    }
+    if (f.chain().ending() == FatChain.Ending.PROPER) return;
+    String path = n.path().isEmpty() ? "the root folder" : n.path();
+    change(
+        path,
+        "The chain of "
+            + path
+            + " ends after "
+            + Say.plural(f.chain().clusters(), "cluster", "clusters")
+            + ", where it broke.");
+  }
+
+  private void folder(FatTree.Folder f) {
+    Node folder = f.node();
     byte[] b = volume.folderBytes(folder);
-    folders.put(key, b);
-    if (!folder.path().isEmpty()) dots(folder, b, parent);
+    boolean fixed = folder.path().isEmpty() && layout.rootCluster() == 0;
+    folders.put(fixed ? 0 : folder.first(), b);
+    if (!folder.path().isEmpty()) dots(folder, b, f.parent());
+    if (f.refused() > 0) refused(folder, b);
     Set<String> names = new HashSet<>();
-    for (FatVolume.Slot slot : volume.entries(folder)) {
+    for (FatTree.Slot slot : f.slots()) {
       Node n = slot.node();
-      if (n.name().equals(".") || n.name().equals("..")) continue;
       int at = slot.at();
       // The places of "." and ".." are theirs, whatever stood there.
       if (!folder.path().isEmpty() && at < 2 * ENTRY) continue;
+      if (n.folder() && !volume.tree().shut(n.path()).isEmpty()) {
+        change(
+            n.path(),
+            "The folder " + n.path() + " has no content of its own; its entry is taken out.");
+        erase(b, at);
+        continue;
+      }
       name(n, b, at, names);
-      if (n.folder()) {
-        boolean sound =
-            old.isData((int) Math.min(n.first(), Integer.MAX_VALUE)) && owner[(int) n.first()] == 0;
-        if (!sound) {
-          change(
-              n.path(),
-              "The folder " + n.path() + " has no content of its own; its entry is taken out.");
-          erase(b, at);
-          continue;
-        }
-        claim(n, n.path(), true);
-        if (Bytes.u32(b, at + SIZE) != 0) {
-          change(n.path(), "The length of the folder " + n.path() + " becomes 0.");
-          Bytes.put32(b, at + SIZE, 0);
-        }
-        folder(n, folder.path().isEmpty() ? 0 : folder.first());
-      } else {
-        file(n, b, at);
+      if (!n.folder()) file(n, b, at);
+      else if (Bytes.u32(b, at + SIZE) != 0) {
+        change(n.path(), "The length of the folder " + n.path() + " becomes 0.");
+        Bytes.put32(b, at + SIZE, 0);
       }
     }
+  }
+
+  private void refused(Node folder, byte[] b) {
+    int count = 0;
+    int from = folder.path().isEmpty() ? 0 : 2 * ENTRY;
+    for (int at = from; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      int attributes = b[at + 11] & 0x3F;
+      if (b[at] == (byte) 0xE5 || attributes == FatVolume.LONG_NAME) continue;
+      if ((attributes & FatVolume.LABEL) != 0 || !volume.tree().refuses(b, at)) continue;
+      erase(b, at);
+      count++;
+    }
+    String where = folder.path().isEmpty() ? "the root folder" : folder.path();
+    change(
+        where,
+        Say.plural(count, "entry", "entries")
+            + " of "
+            + where
+            + " that make no sense are taken out.");
   }
 
   private void file(Node n, byte[] b, int at) {
@@ -183,7 +214,7 @@ public final class FatRepair {
       Bytes.put32(b, at + SIZE, 0);
       return;
     }
-    int first = claim(n, n.path(), false);
+    int first = claim(n, n.path());
     long have = (long) chainLength(first) * layout.clusterBytes();
     if (first != n.first()) setFirst(b, at, first);
     if (have < n.bytes()) {
@@ -203,21 +234,23 @@ public final class FatRepair {
   /**
    * Takes the clusters of one chain for its file; gives the first of them, 0 where none is left.
    */
-  private int claim(Node n, String path, boolean folder) {
-    long needed =
-        folder ? Long.MAX_VALUE : (n.bytes() + layout.clusterBytes() - 1) / layout.clusterBytes();
+  private int claim(Node n, String path) {
+    long needed = volume.needed(n);
     int me = ++owners;
     int first = 0;
     int previous = 0;
     int cluster = (int) n.first();
     boolean shared = false;
     long count = 0;
-    while (old.isData(cluster) && count < needed && owner[cluster] != -1) {
+    while (old.isData(cluster)
+        && count < needed
+        && owner[cluster] != -1
+        && !volume.tree().holdsFolder(cluster)) {
       if (owner[cluster] == me) break;
       int mine = cluster;
       if (owner[cluster] != 0) {
         shared = true;
-        mine = folder ? 0 : free();
+        mine = free();
         if (mine == 0) break;
         copies.put(mine, cluster);
       }
@@ -231,7 +264,7 @@ public final class FatRepair {
       if (next == 0 || old.isBad(next) || old.isEnd(next)) break;
       cluster = next;
     }
-    FatChain chain = FatChain.follow(old, (int) n.first());
+    FatChain chain = volume.chainOf(n);
     if (shared) {
       change(path, path + " shares clusters with another file; it gets a copy of them of its own.");
     } else if (chain.ending() != FatChain.Ending.PROPER) {
@@ -242,7 +275,7 @@ public final class FatRepair {
               + " ends after "
               + Say.plural(count, "cluster", "clusters")
               + ", where it broke.");
-    } else if (!folder && chain.clusters() > needed) {
+    } else if (chain.clusters() > needed) {
       change(
           path,
           "The chain of "

@@ -47,6 +47,18 @@ final class FatTable {
     return new FatTable(l.kind(), b, l.clusters());
   }
 
+  /** A table of its own with the same entries. */
+  FatTable copy() {
+    return new FatTable(kind, b.clone(), last - 1);
+  }
+
+  /** The first entry in which two tables differ; -1 where they are the same. */
+  int firstDifference(FatTable other) {
+    if (java.util.Arrays.equals(b, other.b)) return -1;
+    for (int n = 0; n <= last; n++) if (get(n) != other.get(n)) return n;
+    return -1;
+  }
+
   /** The last cluster's number. */
   int last() {
     return last;

@@ -1,14 +1,9 @@
 package lanternshed.core.volume.fat;
 
-import java.nio.charset.StandardCharsets;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Deque;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -30,21 +25,25 @@ public final class FatVolume implements Volume {
   static final int ENTRY = 32;
 
   /** No folder of these systems holds more; a longer chain is a loop or damage. */
-  private static final int MOST_FOLDER_BYTES = 65_536 * ENTRY;
+  static final int MOST_FOLDER_BYTES = 65_536 * ENTRY;
 
-  private static final int MOST_NODES = 1_000_000;
   private static final int READ_BYTES = 1 << 20;
 
   private final Medium medium;
   private final FatLayout layout;
+  private final FatCopies copies;
   private final FatTable table;
   private final int perSector;
+
+  /** Read when it is first asked for; everything after the boot sector and the table needs it. */
+  private FatTree tree;
 
   private FatVolume(Medium medium, FatLayout layout) {
     this.medium = medium;
     this.layout = layout;
     this.perSector = layout.bytesPerSector() / medium.sectorSize();
-    this.table = FatTable.read(medium, layout, 0);
+    this.copies = FatCopies.read(medium, layout);
+    this.table = copies.taken();
   }
 
   /**
@@ -58,6 +57,11 @@ public final class FatVolume implements Volume {
           "Too small for a FAT volume: " + Say.sectors(medium.sectors()) + ".");
     }
     return new FatVolume(medium, FatLayout.parse(medium.sector(0), medium.sectors()));
+  }
+
+  /** A volume whose fields are known from elsewhere than its first sector. */
+  static FatVolume of(Medium medium, FatLayout layout) {
+    return new FatVolume(medium, layout);
   }
 
   /** A volume where the first sector is a FAT boot sector; empty otherwise. */
@@ -79,6 +83,41 @@ public final class FatVolume implements Volume {
 
   FatTable table() {
     return table;
+  }
+
+  FatCopies copies() {
+    return copies;
+  }
+
+  /** The folders; where the copies of the table differ, files' chains are settled with them. */
+  synchronized FatTree tree() {
+    if (tree == null) {
+      tree = FatTree.read(this);
+      if (copies.differ()) {
+        for (FatTree.Folder f : tree.folders()) {
+          for (FatTree.Slot s : f.slots()) {
+            Node n = s.node();
+            if (!n.folder()) copies.fitFile(cluster(n), needed(n));
+          }
+        }
+      }
+    }
+    return tree;
+  }
+
+  private static int cluster(Node n) {
+    return (int) Math.min(n.first(), Integer.MAX_VALUE);
+  }
+
+  long needed(Node file) {
+    return (file.bytes() + layout.clusterBytes() - 1) / layout.clusterBytes();
+  }
+
+  /** A node's clusters: a folder's as the tree has them, a file's up to the first of a folder. */
+  FatChain chainOf(Node n) {
+    FatTree t = tree();
+    if (n.folder()) return t.at(n.first()).map(FatTree.Folder::chain).orElse(FatChain.NONE);
+    return FatChain.follow(table, cluster(n), t::holdsFolder);
   }
 
   @Override
@@ -118,64 +157,60 @@ public final class FatVolume implements Volume {
 
   @Override
   public List<Node> list(Node folder) {
-    return entries(folder).stream().map(Slot::node).filter(n -> !n.name().startsWith(".")).toList();
+    return tree().at(folder.first()).map(FatTree.Folder::slots).orElse(List.of()).stream()
+        .map(FatTree.Slot::node)
+        .toList();
   }
 
   @Override
   public List<Node> all() {
     List<Node> out = new ArrayList<>();
-    walk((folder, slots) -> slots.forEach(s -> out.add(s.node())));
+    tree().folders().forEach(f -> f.slots().forEach(s -> out.add(s.node())));
     return out;
   }
 
-  /** What the walk calls for each folder, with its entries less "." and "..". */
-  interface Visit {
-    void folder(Node folder, List<Slot> entries);
+  @Override
+  public Optional<String> notWhole(Node n) {
+    if (n.folder()) {
+      String shut = tree().shut(n.path());
+      if (!shut.isEmpty()) return Optional.of(shut);
+      FatChain chain = chainOf(n);
+      return chain.ending() == FatChain.Ending.PROPER
+          ? Optional.empty()
+          : Optional.of("its chain " + broken(chain) + "; entries may be missing");
+    }
+    if (n.bytes() == 0) return Optional.empty();
+    FatChain chain = chainOf(n);
+    long needed = needed(n);
+    if (chain.clusters() < needed) {
+      return Optional.of(
+          "its chain "
+              + broken(chain)
+              + " after "
+              + Say.count(chain.clusters())
+              + " of "
+              + Say.plural(needed, "cluster", "clusters"));
+    }
+    long left = n.bytes();
+    for (FatChain.Run run : chain.runs()) {
+      long inRun = Math.min(left, run.count() * (long) layout.clusterBytes());
+      long end = layout.sectorOf(run.first()) * perSector + (inRun + 511) / 512;
+      if (end > medium.sectors()) return Optional.of("the image ends before it does");
+      left -= inRun;
+      if (left == 0) break;
+    }
+    return Optional.empty();
   }
 
-  /** An entry with its place: byte {@code at} of its folder's data. */
-  record Slot(Node node, int at) {}
-
-  /** Visits every folder once, however they are linked, parents first, in the order on disk. */
-  void walk(Visit visit) {
-    Set<Long> seen = new HashSet<>();
-    Deque<Node> todo = new ArrayDeque<>();
-    todo.push(root());
-    int count = 0;
-    while (!todo.isEmpty()) {
-      Node folder = todo.pop();
-      if (!folder.path().isEmpty() && !seen.add(folder.first())) continue;
-      List<Slot> entries =
-          entries(folder).stream().filter(s -> !s.node().name().startsWith(".")).toList();
-      count += entries.size();
-      if (count > MOST_NODES) return;
-      visit.folder(folder, entries);
-      for (int i = entries.size() - 1; i >= 0; i--) {
-        Node n = entries.get(i).node();
-        if (n.folder()) todo.push(n);
-      }
-    }
-  }
-
-  /** All live entries of a folder, "." and ".." among them, labels left out. */
-  List<Slot> entries(Node folder) {
-    byte[] b = folderBytes(folder);
-    List<Slot> out = new ArrayList<>();
-    LongName longName = new LongName();
-    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
-      if (b[at] == (byte) 0xE5) {
-        longName.clear();
-        continue;
-      }
-      int attributes = b[at + 11] & 0x3F;
-      if (attributes == LONG_NAME) {
-        longName.add(b, at);
-        continue;
-      }
-      if ((attributes & LABEL) == 0) out.add(new Slot(node(folder, b, at, longName), at));
-      longName.clear();
-    }
-    return out;
+  private static String broken(FatChain chain) {
+    return switch (chain.ending()) {
+      case PROPER -> "ends";
+      case FREE -> "runs into a free cluster";
+      case BAD -> "runs into a cluster marked bad";
+      case OUTSIDE -> "leaves the volume";
+      case LOOP -> "comes back to itself";
+      case TAKEN -> "runs into a folder";
+    };
   }
 
   /**
@@ -184,15 +219,10 @@ public final class FatVolume implements Volume {
    */
   public List<Node> deleted() {
     List<Node> out = new ArrayList<>();
-    List<Node> folders = new ArrayList<>(List.of(root()));
-    all().stream().filter(Node::folder).forEach(folders::add);
-    Set<Long> seen = new HashSet<>();
-    for (Node folder : folders) {
-      if (!folder.path().isEmpty() && !seen.add(folder.first())) continue;
+    for (FatTree.Folder f : tree().folders()) {
+      Node folder = f.node();
       byte[] b = folderBytes(folder);
-      for (int at = 0;
-          at + ENTRY <= b.length && b[at] != 0 && out.size() < MOST_NODES;
-          at += ENTRY) {
+      for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
         int attributes = b[at + 11] & 0x3F;
         if (b[at] != (byte) 0xE5 || attributes == LONG_NAME || (attributes & LABEL) != 0) continue;
         byte[] e = Arrays.copyOfRange(b, at, at + ENTRY);
@@ -203,11 +233,16 @@ public final class FatVolume implements Volume {
     return out;
   }
 
-  private Node node(Node folder, byte[] b, int at, LongName longName) {
-    String name = FatNames.decode(b, at);
-    boolean isFolder = (b[at + 11] & FOLDER) != 0;
+  /** First cluster that an entry names. */
+  long firstOf(byte[] b, int at) {
     long first = Bytes.u16(b, at + 26);
     if (layout.kind() == FatKind.FAT32) first |= (long) (Bytes.u16(b, at + 20) & 0x0FFF) << 16;
+    return first;
+  }
+
+  Node node(Node folder, byte[] b, int at, LongName longName) {
+    String name = FatNames.decode(b, at);
+    boolean isFolder = (b[at + 11] & FOLDER) != 0;
     String shown = longName.forEntry(b, at).orElse(name);
     return new Node(
         folder.path().isEmpty() ? shown : folder.path() + "/" + shown,
@@ -217,51 +252,59 @@ public final class FatVolume implements Volume {
         isFolder ? 0 : Bytes.u32(b, at + 28),
         b[at + 11] & 0x3F,
         Bytes.u16(b, at + 24) << 16 | Bytes.u16(b, at + 22),
-        first);
+        firstOf(b, at));
   }
 
   /** A folder's raw entries; bounded, whatever its chain says. */
   byte[] folderBytes(Node folder) {
-    if (folder.path().isEmpty() && layout.rootCluster() == 0) {
-      byte[] b = new byte[layout.rootSectors() * layout.bytesPerSector()];
-      int count = layout.rootSectors() * perSector;
-      long at = layout.rootStart() * perSector;
-      long there = Math.max(0, Math.min(count, medium.sectors() - at));
-      if (there > 0) medium.read(at, (int) there, b, 0);
-      return Arrays.copyOf(b, layout.rootEntries() * ENTRY);
-    }
-    FatChain chain = FatChain.follow(table, (int) folder.first());
-    int most = MOST_FOLDER_BYTES / layout.clusterBytes();
-    byte[] b = new byte[Math.min(chain.clusters(), Math.max(1, most)) * layout.clusterBytes()];
+    if (folder.path().isEmpty() && layout.rootCluster() == 0) return fixedRoot();
+    return clusterBytes(chainOf(folder));
+  }
+
+  /** The root folder of a fixed place; what lies past the medium's end stays zero. */
+  byte[] fixedRoot() {
+    byte[] b = new byte[layout.rootSectors() * layout.bytesPerSector()];
+    readWhatIsThere(layout.rootStart() * perSector, layout.rootSectors() * perSector, b, 0);
+    return Arrays.copyOf(b, layout.rootEntries() * ENTRY);
+  }
+
+  byte[] clusterBytes(FatChain chain) {
+    byte[] b = new byte[chain.clusters() * layout.clusterBytes()];
     int at = 0;
     for (FatChain.Run run : chain.runs()) {
-      int n = (int) Math.min(run.count() * (long) layout.clusterBytes(), b.length - at);
-      if (n <= 0) break;
-      readClusters(run.first(), n, b, at);
-      at += n;
+      for (int c = run.first(); c < run.first() + run.count(); c++) {
+        readCluster(c, b, at);
+        at += layout.clusterBytes();
+      }
     }
     return b;
   }
 
-  private void readClusters(int cluster, int bytes, byte[] into, int at) {
-    long lba = layout.sectorOf(cluster) * perSector;
-    int count = (bytes + 511) / 512;
-    if (lba + count > medium.sectors()) {
-      throw new VolumeException(
-          "Cluster "
-              + cluster
-              + " lies past the end of the medium, at "
-              + Say.sectors(medium.sectors())
-              + ".");
-    }
-    medium.read(lba, count, into, at);
+  /** Whether the medium goes as far as a cluster's first sector. */
+  boolean isThere(int cluster) {
+    return layout.sectorOf(cluster) * perSector < medium.sectors();
+  }
+
+  void readCluster(int cluster, byte[] into, int at) {
+    readWhatIsThere(layout.sectorOf(cluster) * perSector, layout.clusterBytes() / 512, into, at);
+  }
+
+  byte[] firstSector(int cluster) {
+    byte[] b = new byte[512];
+    readWhatIsThere(layout.sectorOf(cluster) * perSector, 1, b, 0);
+    return b;
+  }
+
+  private void readWhatIsThere(long lba, int count, byte[] into, int at) {
+    int there = (int) Math.max(0, Math.min(count, medium.sectors() - lba));
+    if (there > 0) medium.read(lba, there, into, at);
   }
 
   @Override
   public void read(Node file, Sink sink) {
     long left = file.bytes();
     if (left == 0) return;
-    FatChain chain = FatChain.follow(table, (int) file.first());
+    FatChain chain = chainOf(file);
     // Only as large as the file needs: a volume of small files would else clear a megabyte for
     // each.
     int most = (int) Math.min(READ_BYTES, (left + 511) / 512 * 512);
@@ -273,6 +316,11 @@ public final class FatVolume implements Volume {
         int n = (int) Math.min(most, inRun - done);
         int count = (n + 511) / 512;
         if (lba + count > medium.sectors()) {
+          int there = (int) Math.max(0, medium.sectors() - lba);
+          if (there > 0) {
+            medium.read(lba, there, b, 0);
+            sink.take(b, 0, there * 512);
+          }
           throw new VolumeException(
               file.path() + " reaches past the end of the medium, at sector " + lba + ".");
         }
@@ -297,7 +345,7 @@ public final class FatVolume implements Volume {
   public List<long[]> sectorsOf(Node node) {
     List<long[]> out = new ArrayList<>();
     if (node.first() == 0) return out;
-    for (FatChain.Run run : FatChain.follow(table, (int) node.first()).runs()) {
+    for (FatChain.Run run : chainOf(node).runs()) {
       out.add(
           new long[] {
             layout.sectorOf(run.first()) * perSector,
@@ -329,52 +377,5 @@ public final class FatVolume implements Volume {
   @Override
   public List<Finding> check() {
     return new FatCheck(this).run();
-  }
-
-  /** Collects the pieces of a long name, which stand before their entry in reverse order. */
-  private static final class LongName {
-    private static final int[] PLACES = {1, 3, 5, 7, 9, 14, 16, 18, 20, 22, 24, 28, 30};
-    private final StringBuilder text = new StringBuilder();
-    private int expect = -1;
-    private int sum;
-
-    void clear() {
-      text.setLength(0);
-      expect = -1;
-    }
-
-    void add(byte[] b, int at) {
-      int order = b[at] & 0xFF;
-      if ((order & 0x40) != 0) {
-        clear();
-        expect = order & 0x3F;
-        sum = b[at + 13] & 0xFF;
-      }
-      if (expect < 1 || expect > 20 || (order & 0x3F) != expect || (b[at + 13] & 0xFF) != sum) {
-        clear();
-        return;
-      }
-      byte[] piece = new byte[26];
-      int n = 0;
-      for (int p : PLACES) {
-        int c = Bytes.u16(b, at + p);
-        if (c == 0) break;
-        Bytes.put16(piece, n, c);
-        n += 2;
-      }
-      text.insert(0, new String(piece, 0, n, StandardCharsets.UTF_16LE));
-      expect--;
-    }
-
-    /** The name, if all its pieces came and its sum is the entry's. */
-    Optional<String> forEntry(byte[] b, int at) {
-      if (expect != 0 || text.isEmpty()) return Optional.empty();
-      int s = 0;
-      for (int i = 0; i < 11; i++) s = ((s & 1) << 7 | s >> 1) + (b[at + i] & 0xFF) & 0xFF;
-      String safe = FatNames.safe(text.toString());
-      return s == sum && !safe.equals(".") && !safe.equals("..")
-          ? Optional.of(safe)
-          : Optional.empty();
-    }
   }
 }

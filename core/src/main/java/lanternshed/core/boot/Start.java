@@ -1,0 +1,51 @@
+package lanternshed.core.boot;
+
+/**
+ * The one answer to "does it start?", in the same words wherever it is asked: Plan, Build, Write
+ * and Prove. Links that hold say that nothing stands against it; that it starts only the machine
+ * shows.
+ */
+public record Start(Kind kind, String sentence) {
+
+  /** What was found. */
+  public enum Kind {
+    /** It carries data only. */
+    NOT_MEANT,
+    /** It is meant to start, and was not looked at yet. */
+    MEANT,
+    /** All links hold. */
+    STANDS,
+    /** A link breaks. */
+    BREAKS
+  }
+
+  private static final Start NOTHING =
+      new Start(Kind.NOT_MEANT, "Not meant to start: it has no system file.");
+
+  /** Before there is an image: with which loader it is meant to start; "" for none. */
+  public static Start meant(String systemFile) {
+    return systemFile.isEmpty()
+        ? NOTHING
+        : new Start(
+            Kind.MEANT,
+            "Meant to start with " + systemFile + "; every link is looked at when it is built.");
+  }
+
+  /**
+   * By the links as they stand on the medium.
+   *
+   * @param meant whether it is to start at all
+   */
+  public static Start of(BootChain chain, boolean meant) {
+    if (!meant) return NOTHING;
+    if (chain.holds()) {
+      return new Start(
+          Kind.STANDS,
+          "Nothing stands against its start: all "
+              + chain.links().size()
+              + " links hold. That it starts the machine shows.");
+    }
+    BootChain.Link l = chain.broken().orElse(chain.links().get(0));
+    return new Start(Kind.BREAKS, "Will not start: " + l.name() + ", " + l.evidence() + ".");
+  }
+}

@@ -1,0 +1,52 @@
+package lanternshed.core.volume.fat;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Optional;
+import lanternshed.core.measure.Bytes;
+
+/** Collects the pieces of a long name, which stand before their entry in reverse order. */
+final class LongName {
+  private static final int[] PLACES = {1, 3, 5, 7, 9, 14, 16, 18, 20, 22, 24, 28, 30};
+  private final StringBuilder text = new StringBuilder();
+  private int expect = -1;
+  private int sum;
+
+  void clear() {
+    text.setLength(0);
+    expect = -1;
+  }
+
+  void add(byte[] b, int at) {
+    int order = b[at] & 0xFF;
+    if ((order & 0x40) != 0) {
+      clear();
+      expect = order & 0x3F;
+      sum = b[at + 13] & 0xFF;
+    }
+    if (expect < 1 || expect > 20 || (order & 0x3F) != expect || (b[at + 13] & 0xFF) != sum) {
+      clear();
+      return;
+    }
+    byte[] piece = new byte[26];
+    int n = 0;
+    for (int p : PLACES) {
+      int c = Bytes.u16(b, at + p);
+      if (c == 0) break;
+      Bytes.put16(piece, n, c);
+      n += 2;
+    }
+    text.insert(0, new String(piece, 0, n, StandardCharsets.UTF_16LE));
+    expect--;
+  }
+
+  /** The name, if all its pieces came and its sum is the entry's. */
+  Optional<String> forEntry(byte[] b, int at) {
+    if (expect != 0 || text.isEmpty()) return Optional.empty();
+    int s = 0;
+    for (int i = 0; i < 11; i++) s = ((s & 1) << 7 | s >> 1) + (b[at + i] & 0xFF) & 0xFF;
+    String safe = FatNames.safe(text.toString());
+    return s == sum && !safe.equals(".") && !safe.equals("..")
+        ? Optional.of(safe)
+        : Optional.empty();
+  }
+}
