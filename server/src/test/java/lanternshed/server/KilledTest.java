@@ -47,7 +47,7 @@ class KilledTest {
   }
 
   private static long find(TestShed shed, String machine) {
-    for (JsonNode j : shed.get("/api/jobs").json()) {
+    for (JsonNode j : shed.get("/api/jobs?size=100").json().get("rows")) {
       if (j.get("machine").asString().startsWith(machine)) return j.get("id").asLong();
     }
     throw new IllegalStateException(machine);
@@ -59,7 +59,7 @@ class KilledTest {
     TestShed.Answer a =
         shed.put(
             "/api/jobs/" + id + "/plan",
-            Map.of("version", version, "choice", proposal.get("choice")));
+            Map.of("version", version, "choice", proposal.get("choice"), "allTheSame", false));
     assertThat(a.status()).as(a.text()).isEqualTo(200);
   }
 

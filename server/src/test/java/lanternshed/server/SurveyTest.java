@@ -182,7 +182,7 @@ class SurveyTest {
     String base = "/api/images/" + image;
     JsonNode plan = shed.get(base + "/repair?volume=1").json();
     assertThat(plan.size()).isEqualTo(1);
-    assertThat(plan.get(0).get("what").asString()).contains("FAT 2 is made the same");
+    assertThat(plan.get(0).get("what").asString()).contains("FAT 2 becomes the same");
     long copy = shed.ended(shed.post(base + "/repair?volume=1", Map.of())).get("made").asLong();
     assertThat(shed.bytes(base + "/download?form=raw")).as("the rescued image stays").isEqualTo(b);
     assertThat(shed.get("/api/images/" + copy + "/repair?volume=1").json().size()).isZero();

@@ -48,9 +48,7 @@ public final class TestDatabase {
           "-l",
           folder.resolve("log").toString(),
           "-o",
-          "-p "
-              + port
-              + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=off",
+          options(),
           "start");
     } catch (IOException e) {
       throw new UncheckedIOException(e);
@@ -62,6 +60,33 @@ public final class TestDatabase {
   public static synchronized TestDatabase get() {
     if (running == null) running = new TestDatabase();
     return running;
+  }
+
+  /** Takes the database away, as a restart of the computer's own would. */
+  public synchronized void takeAway() {
+    control("-m", "immediate", "stop");
+  }
+
+  public synchronized void bringBack() {
+    control("-w", "-l", folder.resolve("log").toString(), "-o", options(), "start");
+  }
+
+  private void control(String... what) {
+    try {
+      List<String> all =
+          new ArrayList<>(
+              List.of(bin.resolve("pg_ctl").toString(), "-D", folder.resolve("data").toString()));
+      all.addAll(List.of(what));
+      asServer(all.toArray(String[]::new));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private String options() {
+    return "-p "
+        + port
+        + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=off";
   }
 
   /** The address of a fresh, empty database. */

@@ -28,6 +28,7 @@ public final class TestShed implements AutoCloseable {
   private final boolean demo;
   private final int pace;
   private final int port;
+  private final Map<String, String> more;
   private Process process;
 
   /** What the server answered. */
@@ -38,6 +39,14 @@ public final class TestShed implements AutoCloseable {
   }
 
   public TestShed(boolean demo, int pace) {
+    this(demo, pace, Map.of());
+  }
+
+  /**
+   * @param more settings by the names of the environment
+   */
+  public TestShed(boolean demo, int pace, Map<String, String> more) {
+    this.more = more;
     try {
       this.demo = demo;
       this.pace = pace;
@@ -64,6 +73,31 @@ public final class TestShed implements AutoCloseable {
 
   /** Starts, or starts again on the same data. */
   public void start() {
+    launch();
+    await(
+        () -> {
+          if (!process.isAlive()) throw new IllegalStateException(text(log()));
+          try {
+            return get("/actuator/health/readiness").status() == 200;
+          } catch (IllegalStateException e) {
+            return false;
+          }
+        });
+  }
+
+  /** Starts where it is not meant to come up, and gives what it said. */
+  public String startsNot() {
+    launch();
+    await(() -> !process.isAlive());
+    return text(log());
+  }
+
+  /** The database, for what no address of the server tells. */
+  public java.sql.Connection database() throws java.sql.SQLException {
+    return java.sql.DriverManager.getConnection(database, "shed", "test");
+  }
+
+  private void launch() {
     List<String> command = new ArrayList<>();
     command.add(System.getProperty("java.home") + "/bin/java");
     command.addAll(List.of("-XX:TieredStopAtLevel=1", "-Xmx400m", "-cp"));
@@ -79,20 +113,12 @@ public final class TestShed implements AutoCloseable {
                 "SHED_DEMO", String.valueOf(demo),
                 "SHED_PACE", String.valueOf(pace),
                 "SHED_PORT", String.valueOf(port)));
+    b.environment().putAll(more);
     try {
       process = b.redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile())).start();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
-    await(
-        () -> {
-          if (!process.isAlive()) throw new IllegalStateException(text(log()));
-          try {
-            return get("/actuator/health/readiness").status() == 200;
-          } catch (IllegalStateException e) {
-            return false;
-          }
-        });
   }
 
   /** As if the power went: no chance to put anything in order. */

@@ -145,7 +145,13 @@ class WholeJobTest {
     TestShed.Answer plan =
         shed.put(
             "/api/jobs/" + id + "/plan",
-            Map.of("version", job("" + id).get("version").asLong(), "choice", choice));
+            Map.of(
+                "version",
+                job("" + id).get("version").asLong(),
+                "choice",
+                choice,
+                "allTheSame",
+                false));
     assertThat(plan.status()).as(plan.text()).isEqualTo(200);
     assertThat(proposal.get("plan").get("buildable").asBoolean()).isTrue();
     long build = shed.post("/api/jobs/" + id + "/build", Map.of()).json().get("id").asLong();
@@ -167,7 +173,7 @@ class WholeJobTest {
         .startsWith("Reads back identical");
     JsonNode prediction = shed.get("/api/jobs/" + id + "/prediction").json();
     assertThat(prediction.get("written").asBoolean()).isTrue();
-    assertThat(prediction.get("holds").asBoolean()).isTrue();
+    assertThat(prediction.get("start").get("kind").asString()).isEqualTo("STANDS");
 
     long built = job("" + id).get("builtId").asLong();
     byte[] raw = shed.bytes("/api/images/" + built + "/download?form=raw");
@@ -310,6 +316,9 @@ class WholeJobTest {
     assertThat(foreign("Host: 127.0.0.1\r\nOrigin: http://evil.example\r\n"))
         .startsWith("HTTP/1.1 403");
     assertThat(foreign("Host: localhost\r\nOrigin: http://localhost:1\r\n"))
+        .as("another program of this computer")
+        .startsWith("HTTP/1.1 403");
+    assertThat(foreign("Host: localhost\r\nOrigin: http://localhost:" + shed.port() + "\r\n"))
         .startsWith("HTTP/1.1 200");
     assertThat(shed.post("/api/media/incoming", Map.of("name", "../../etc/passwd")).status())
         .isEqualTo(422);

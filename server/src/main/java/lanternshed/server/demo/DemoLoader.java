@@ -14,7 +14,6 @@ import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.server.fault.FaultService;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.JobView;
 import lanternshed.server.jobs.StationRecord;
 import lanternshed.server.jobs.Stations;
 import lanternshed.server.logbook.LogService;
@@ -75,7 +74,7 @@ class DemoLoader implements ApplicationRunner {
     Scenario scenario = read();
     // A start that was cut off goes on with what is missing; what people made of it since stays.
     List<String> there = media.all().stream().map(MediumEntity::name).toList();
-    List<String> machinesThere = jobs.all().stream().map(JobView::machine).toList();
+    List<String> machinesThere = jobs.machines();
     for (Scenario.CardSpec c : scenario.cards()) {
       if (there.contains(c.name())) continue;
       MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
@@ -111,12 +110,12 @@ class DemoLoader implements ApplicationRunner {
     record(id, Stations.FAULT, "A known good drive works on the same cable.", "storage", 0);
     work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
     if (spec.reach().equals("plan")) return;
-    plans.settle(id, jobs.get(id).version(), choice(spec));
+    plans.settle(id, jobs.get(id).version(), choice(spec), false);
     work.now(id, WorkEntity.Kind.BUILD, 0);
     work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
     if (spec.reach().equals("write")) return;
     record(id, Stations.FIT, "", "", p.fit().size());
-    record(id, Stations.PROVE, "Started at the first try.", "pass", p.prove().size());
+    prove(id, p);
     record(id, Stations.CLOSE, "Spare card in the drawer under the desk.", "", 0);
   }
 
@@ -152,25 +151,31 @@ class DemoLoader implements ApplicationRunner {
 
   private void board(long id, Scenario.BoardSpec spec) {
     fault.lay(id);
+    Map<String, Long> there = fault.names(id);
     for (Scenario.PartSpec x : spec.add()) {
-      fault.addPart(
-          id,
+      Long known = there.get(x.name());
+      FaultService.PartText text =
           new FaultService.PartText(
               x.name(),
               x.kind(),
               x.group(),
-              false,
+              known != null,
               x.minutes(),
               x.money(),
               x.risk(),
-              x.suspicion()));
+              x.suspicion(),
+              x.year(),
+              0,
+              0);
+      if (known == null) fault.addPart(id, text);
+      else fault.changePart(id, known, 0, text);
     }
     Map<String, Long> ids = fault.names(id);
     for (Scenario.TestSpec x : spec.tests()) {
       List<Long> parts = x.parts().stream().map(ids::get).toList();
       fault.addTrial(
           id,
-          new FaultService.TrialText(x.title(), parts, x.operation(), x.outcome(), x.words()),
+          new FaultService.TrialText(x.title(), parts, x.operation(), x.outcome(), x.words(), 0, 0),
           "the loom keeper");
     }
     for (List<String> x : spec.ideas()) fault.addIdea(id, x.get(0), x.get(1), "the loom keeper");
@@ -190,6 +195,16 @@ class DemoLoader implements ApplicationRunner {
 
   private MediumEntity card(String name) {
     return media.all().stream().filter(m -> m.name().equals(name)).findFirst().orElseThrow();
+  }
+
+  private void prove(long id, Profile p) {
+    List<StationRecord.Tick> all = new ArrayList<>();
+    for (int i = 0; i < p.prove().size(); i++) {
+      String reading = p.prove().get(i).reading().isEmpty() ? "" : "as predicted";
+      all.add(new StationRecord.Tick(i, true, reading, ""));
+    }
+    StationRecord r = new StationRecord("Started at the first try.", "pass", all, List.of());
+    jobs.record(id, Stations.PROVE, jobs.get(id).version(), r, true);
   }
 
   private void record(long id, int station, String notes, String choice, int ticks) {

@@ -42,7 +42,8 @@ record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
       int minutes,
       int money,
       int risk,
-      Suspicion suspicion) {}
+      Suspicion suspicion,
+      int year) {}
 
   record TestSpec(
       String title, List<String> parts, String operation, Trial.Outcome outcome, String words) {}

@@ -127,6 +127,12 @@ public class Errands {
     return fresh.view();
   }
 
+  /** Begins an errand whose answer changes with time: what was found before is forgotten. */
+  public synchronized <T> ErrandView beginAnew(String key, Errand<T> errand) {
+    byId.values().removeIf(o -> o.key.equals(key) && o.state != State.RUNNING);
+    return begin(key, errand);
+  }
+
   private void forgetOld() {
     List<One> over =
         byId.values().stream()

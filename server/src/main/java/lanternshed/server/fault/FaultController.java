@@ -5,6 +5,7 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import lanternshed.core.fault.Judged;
 import lanternshed.core.fault.StartLog;
 import lanternshed.core.fault.Symptom;
 import lanternshed.server.fault.FaultService.Board;
@@ -102,9 +103,24 @@ class FaultController {
   }
 
   @PostMapping("/api/jobs/{job}/fault/verdict")
-  Board settle(@PathVariable long job) {
-    fault.settle(job);
+  Board settle(@PathVariable long job, @RequestParam(defaultValue = "false") boolean early) {
+    fault.settle(job, early);
     return fault.board(job);
+  }
+
+  record Words(@NotNull @Size(max = 400) String words) {}
+
+  /**
+   * @param outcome "" where the words say nothing by themselves
+   */
+  record WhatItSays(String outcome, String sentence) {}
+
+  /** What a measured value says by itself (D-5). */
+  @PostMapping("/api/readings")
+  WhatItSays judge(@RequestBody @Valid Words words) {
+    return Judged.of(words.words())
+        .map(j -> new WhatItSays(j.outcome().name(), j.sentence()))
+        .orElse(new WhatItSays("", ""));
   }
 
   @GetMapping("/api/symptoms")

@@ -75,7 +75,10 @@ public class FaultService {
       @Min(0) @Max(10_000) int minutes,
       @Min(0) @Max(100_000) int money,
       @Min(0) @Max(3) int risk,
-      @NotNull Suspicion suspicion) {}
+      @NotNull Suspicion suspicion,
+      @Min(0) @Max(2100) int year,
+      @Min(0) @Max(2_000_000) int megabytes,
+      @Min(0) @Max(50) int tenthsOfVolt) {}
 
   /** A test as it is typed. */
   public record TrialText(
@@ -83,7 +86,9 @@ public class FaultService {
       @NotNull @Size(min = 1, max = 40) List<Long> parts,
       @NotBlank @Size(max = 60) String operation,
       @NotNull Trial.Outcome outcome,
-      @NotNull @Size(max = 400) String words) {}
+      @NotNull @Size(max = 400) String words,
+      @Min(0) @Max(Trial.MOST_TIMES) int worked,
+      @Min(0) @Max(Trial.MOST_TIMES) int of) {}
 
   record PartView(long id, long version, PartText text, Reasoning.PartState state) {}
 
@@ -120,7 +125,10 @@ public class FaultService {
               p.swap().minutes(),
               p.swap().money(),
               p.swap().risk(),
-              p.suspicion());
+              p.suspicion(),
+              p.traits().year(),
+              p.traits().megabytes(),
+              p.traits().tenthsOfVolt());
       partViews.add(new PartView(e.id(), e.version(), text, r.parts().get(i)));
     }
     Set<String> operations = new LinkedHashSet<>(machines.get(job.profile()).operations());
@@ -138,7 +146,8 @@ public class FaultService {
   private static TrialView view(TrialEntity t) {
     Trial x = t.trial();
     List<Long> ids = t.partIds().stream().map(Long::valueOf).toList();
-    TrialText text = new TrialText(x.title(), ids, x.operation(), x.outcome(), x.words());
+    TrialText text =
+        new TrialText(x.title(), ids, x.operation(), x.outcome(), x.words(), x.worked(), x.of());
     return new TrialView(t.id(), t.version(), t.number(), text, t.author(), t.at());
   }
 
@@ -174,7 +183,10 @@ public class FaultService {
                   cost.minutes(),
                   0,
                   cost.risk(),
-                  Suspicion.USUAL)));
+                  Suspicion.USUAL,
+                  0,
+                  0,
+                  0)));
     }
   }
 
@@ -250,17 +262,15 @@ public class FaultService {
         jobId,
         Stations.FAULT,
         author,
-        "Test " + number + ", " + text.title().strip() + ", " + said(text.outcome()) + words);
+        "Test " + number + ", " + text.title().strip() + ", " + said(text) + words);
     tell(jobId);
     return id;
   }
 
-  private static String said(Trial.Outcome o) {
-    return switch (o) {
-      case WORKS -> "works";
-      case FAILS -> "fails";
-      case PARTLY -> "works partly";
-    };
+  private static String said(TrialText t) {
+    return t.outcome() == Trial.Outcome.SOMETIMES
+        ? "works " + t.worked() + " times of " + t.of()
+        : t.outcome().words();
   }
 
   @Transactional
@@ -292,19 +302,29 @@ public class FaultService {
   /**
    * Writes what the board says now into the job as its verdict.
    *
-   * @throws ShedException while the board has not decided
+   * @param early whether to settle on what leads, with its odds written down
+   * @throws ShedException while the board has not decided and nobody said that it is early
    */
   @Transactional
-  public void settle(long jobId) {
+  public void settle(long jobId, boolean early) {
     JobEntity job = jobs.get(jobId);
     List<PartEntity> on = on(jobId);
     Reasoning.Conclusion v = Reasoner.reason(world(job, on, done(jobId))).verdict();
-    if (v.kind().equals("open"))
-      throw new ShedException(v.sentence() + " Do the next test, or decide by hand and say why.");
+    boolean open = v.kind().equals("open");
+    if (v.leads().equals("open") || open && !early) {
+      throw new ShedException(
+          v.sentence() + " Do the next test, settle early with these odds, or decide by hand.");
+    }
     Map<String, String> names =
         on.stream().collect(Collectors.toMap(p -> String.valueOf(p.id()), PartEntity::name));
     List<String> suspects = v.parts().stream().map(names::get).toList();
-    jobs.verdict(jobId, new FaultVerdict(v.kind(), v.sentence(), v.evidence(), suspects));
+    List<String> remain = v.remain().stream().map(names::get).toList();
+    String sentence =
+        open
+            ? String.format(
+                java.util.Locale.ROOT, "Settled early at %.2f. %s", v.odds() / 1000.0, v.sentence())
+            : v.sentence();
+    jobs.verdict(jobId, new FaultVerdict(v.leads(), sentence, v.evidence(), suspects, remain));
   }
 
   private void known(long jobId, TrialText text) {

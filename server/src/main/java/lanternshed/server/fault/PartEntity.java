@@ -19,6 +19,9 @@ class PartEntity extends OnBoard {
   private int minutes;
   private int money;
   private int risk;
+  private int made;
+  private int megabytes;
+  private int tenthsOfVolt;
 
   @Enumerated(EnumType.STRING)
   private Suspicion suspicion;
@@ -40,6 +43,9 @@ class PartEntity extends OnBoard {
     money = cost.money();
     risk = cost.risk();
     suspicion = t.suspicion();
+    made = t.year();
+    megabytes = t.megabytes();
+    tenthsOfVolt = t.tenthsOfVolt();
   }
 
   String name() {
@@ -48,6 +54,7 @@ class PartEntity extends OnBoard {
 
   Part part() {
     Cost swap = new Cost(minutes, money, risk);
-    return new Part(String.valueOf(id()), name, kind, grouping, fitted, swap, suspicion);
+    Part.Traits traits = new Part.Traits(made, megabytes, tenthsOfVolt);
+    return new Part(String.valueOf(id()), name, kind, grouping, fitted, swap, suspicion, traits);
   }
 }

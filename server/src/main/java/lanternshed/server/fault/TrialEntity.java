@@ -24,6 +24,8 @@ class TrialEntity extends OnBoard {
   @Enumerated(EnumType.STRING)
   private Trial.Outcome outcome;
 
+  private int worked;
+  private int tries;
   private String words;
   private String author;
   private Instant at;
@@ -43,6 +45,8 @@ class TrialEntity extends OnBoard {
     parts = new TreeSet<>(t.parts()).stream().map(String::valueOf).collect(Collectors.joining(" "));
     operation = t.operation().strip();
     outcome = t.outcome();
+    worked = t.outcome() == Trial.Outcome.SOMETIMES ? t.worked() : 0;
+    tries = t.outcome() == Trial.Outcome.SOMETIMES ? t.of() : 0;
     words = t.words().strip();
   }
 
@@ -63,6 +67,7 @@ class TrialEntity extends OnBoard {
   }
 
   Trial trial() {
-    return new Trial(number, title, Set.copyOf(partIds()), operation, outcome, words);
+    return new Trial(
+        number, title, Set.copyOf(partIds()), operation, outcome, words, worked, tries);
   }
 }

@@ -34,6 +34,7 @@ import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Twins;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
+import lanternshed.server.shell.Transfers;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.springframework.http.ContentDisposition;
@@ -261,7 +262,7 @@ class ContentsController {
                 .build()
                 .toString())
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(out -> zip(image, volume, wanted, out));
+        .body(Transfers.whole(out -> zip(image, volume, wanted, out)));
   }
 
   private void zip(ImageEntity image, int volume, Predicate<Node> wanted, OutputStream to)

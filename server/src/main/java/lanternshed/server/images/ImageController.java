@@ -1,10 +1,18 @@
 package lanternshed.server.images;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.container.Container;
 import lanternshed.core.measure.Geometry;
@@ -15,14 +23,25 @@ import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
+import lanternshed.core.work.FilesOut;
+import lanternshed.server.shell.MediumResource;
+import lanternshed.server.shell.Transfers;
+import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
@@ -64,15 +83,63 @@ class ImageController {
   }
 
   /**
+   * @param name without the folders before it
    * @param marks attributes as letters: read-only, hidden, system, archive
+   * @param notWhole why it does not come whole; "" for what does
    */
-  record FileRow(String path, boolean folder, long bytes, String size, String time, String marks) {}
+  record FileRow(
+      String path,
+      String name,
+      boolean folder,
+      long bytes,
+      String size,
+      String time,
+      String marks,
+      String notWhole) {}
+
+  /** In which order files are listed; folders come first except by disk. */
+  enum Order {
+    DISK(null),
+    NAME(Comparator.comparing((Node n) -> n.path().toLowerCase(Locale.ROOT))),
+    SIZE(Comparator.comparingLong(Node::bytes).reversed()),
+    TIME(Comparator.comparingLong((Node n) -> n.stamp() & 0xFFFF_FFFFL).reversed());
+
+    private final Comparator<Node> by;
+
+    Order(Comparator<Node> by) {
+      this.by = by;
+    }
+
+    Stream<Node> sort(Stream<Node> nodes) {
+      return by == null
+          ? nodes
+          : nodes.sorted(Comparator.comparing((Node n) -> !n.folder()).thenComparing(by));
+    }
+  }
 
   record FileList(long total, List<FileRow> rows) {}
 
   @GetMapping
   List<ImageView> all() {
     return images.all().stream().map(ImageView::of).toList();
+  }
+
+  record NewImageName(@NotBlank @Size(max = 160) String name) {}
+
+  @PutMapping("/{id}")
+  ImageView rename(@PathVariable long id, @RequestBody @Valid NewImageName n) {
+    return ImageView.of(images.rename(id, n.name().strip()));
+  }
+
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable long id) {
+    images.remove(id, true);
+  }
+
+  @PostMapping("/{id}/back")
+  ImageView back(@PathVariable long id) {
+    return ImageView.of(images.remove(id, false));
   }
 
   @GetMapping("/{id}")
@@ -99,28 +166,41 @@ class ImageController {
     }
   }
 
+  /**
+   * What is in a folder, or what has some letters in its path below it.
+   *
+   * @param folder path of it; "" for the root
+   */
   @GetMapping("/{id}/files")
   FileList files(
       @PathVariable long id,
       @RequestParam int volume,
-      @RequestParam(defaultValue = "") String find) {
+      @RequestParam(defaultValue = "") @Size(max = 4096) String find,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String folder,
+      @RequestParam(defaultValue = "DISK") Order order) {
     ImageEntity image = images.get(id);
     try (Medium m = images.open(image)) {
-      List<Node> all =
-          images.volume(m, image, volume).all().stream().filter(n -> n.hasLetters(find)).toList();
+      Volume v = images.volume(m, image, volume);
+      Predicate<Node> wanted =
+          find.isEmpty()
+              ? n -> n.parent().equals(folder)
+              : FilesOut.under(folder).and(n -> n.hasLetters(find));
+      List<Node> all = v.all().stream().filter(wanted).toList();
       return new FileList(
-          all.size(), all.stream().limit(MOST_ROWS).map(ImageController::row).toList());
+          all.size(), order.sort(all.stream()).limit(MOST_ROWS).map(n -> row(v, n)).toList());
     }
   }
 
-  private static FileRow row(Node n) {
+  private static FileRow row(Volume v, Node n) {
     return new FileRow(
         n.path(),
+        n.path().substring(n.parent().isEmpty() ? 0 : n.parent().length() + 1),
         n.folder(),
         n.bytes(),
         n.folder() ? "" : Say.size(n.bytes()),
         time(n),
-        marks(n.attributes()));
+        marks(n.attributes()),
+        v.notWhole(n).orElse(""));
   }
 
   static String time(Node n) {
@@ -144,49 +224,74 @@ class ImageController {
       @PathVariable long id, @RequestParam int volume, @RequestParam String path) {
     ImageEntity image = images.get(id);
     Node node;
+    boolean whole;
     try (Medium m = images.open(image)) {
+      Volume v = images.volume(m, image, volume);
       node =
-          images.volume(m, image, volume).all().stream()
+          v.all().stream()
               .filter(n -> !n.folder() && n.path().equals(path))
               .findFirst()
               .orElseThrow(() -> new ShedException("There is no file of that path in the image."));
+      whole = v.notWhole(node).isEmpty();
     }
-    return download(
-        node.name(),
+    Transfers.Body body =
         out -> {
           try (Medium m = images.open(image)) {
-            Volume v = images.volume(m, image, volume);
-            v.read(
-                node,
-                (b, at, n) -> {
-                  try {
-                    out.write(b, at, n);
-                  } catch (IOException e) {
-                    throw new UncheckedIOException(e);
-                  }
-                });
+            images.volume(m, image, volume).read(node, (b, at, n) -> write(out, b, at, n));
+          } catch (VolumeException e) {
+            // What there is of it was asked for by that name.
+            if (whole) throw e;
+          } catch (UncheckedIOException e) {
+            throw e.getCause();
           }
-        });
+        };
+    ResponseEntity.BodyBuilder answer =
+        attachment(whole ? node.name() : node.name() + " NOT WHOLE");
+    if (whole) answer.contentLength(node.bytes());
+    return answer.body(Transfers.whole(body));
+  }
+
+  private static void write(OutputStream out, byte[] b, int at, int n) {
+    try {
+      out.write(b, at, n);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  @GetMapping(path = "/{id}/download", params = "form=raw")
+  ResponseEntity<Resource> raw(@PathVariable long id) {
+    ImageEntity image = images.get(id);
+    // Opened once before anything is sent: a file that was cut is said so, not sent short.
+    images.open(image).close();
+    return attachment(plain(image) + ".img")
+        .body(
+            new MediumResource(
+                plain(image) + ".img", image.sectors() * 512, () -> images.open(image)));
   }
 
   @GetMapping("/{id}/download")
   ResponseEntity<StreamingResponseBody> download(
-      @PathVariable long id, @RequestParam(defaultValue = "raw") String form) {
+      @PathVariable long id, @RequestParam(defaultValue = "gz") @Size(max = 20) String form) {
     ImageEntity image = images.get(id);
     Container c = Container.of(form);
-    String name = image.name().replaceAll("[^A-Za-z0-9 ._-]", "-");
+    images.open(image).close();
     byte[] identity = java.util.HexFormat.of().parseHex(image.sha256());
-    return download(
-        name + "." + c.extension(),
-        out -> {
-          try (Medium m = images.open(image)) {
-            c.write(m, name, identity, out);
-          }
-        });
+    return attachment(plain(image) + "." + c.extension())
+        .body(
+            Transfers.whole(
+                out -> {
+                  try (Medium m = images.open(image)) {
+                    c.write(m, plain(image), identity, out);
+                  }
+                }));
   }
 
-  private static ResponseEntity<StreamingResponseBody> download(
-      String name, StreamingResponseBody body) {
+  private static String plain(ImageEntity image) {
+    return image.name().replaceAll("[^A-Za-z0-9 ._-]", "-");
+  }
+
+  private static ResponseEntity.BodyBuilder attachment(String name) {
     return ResponseEntity.ok()
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
@@ -194,7 +299,6 @@ class ImageController {
                 .filename(name, StandardCharsets.UTF_8)
                 .build()
                 .toString())
-        .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(body);
+        .contentType(MediaType.APPLICATION_OCTET_STREAM);
   }
 }

@@ -28,6 +28,7 @@ public class ImageEntity {
   private String origin;
   private long lost;
   private String hits;
+  private boolean removed;
   private Instant created;
 
   protected ImageEntity() {}
@@ -85,6 +86,14 @@ public class ImageEntity {
 
   public List<Holes.Hit> hits() {
     return Json.read(hits, new TypeReference<List<Holes.Hit>>() {});
+  }
+
+  void setRemoved(boolean now) {
+    removed = now;
+  }
+
+  void setName(String newName) {
+    name = newName;
   }
 
   public Instant created() {

@@ -1,9 +1,12 @@
 package lanternshed.server.images;
 
+import java.util.List;
 import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 /** Images by id and by digest. */
 public interface ImageRepository extends JpaRepository<ImageEntity, Long> {
+  List<ImageEntity> findByRemovedFalseOrderByCreatedDesc();
+
   Optional<ImageEntity> findBySha256(String sha256);
 }

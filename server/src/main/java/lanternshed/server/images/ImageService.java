@@ -19,7 +19,10 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Digests;
+import lanternshed.core.work.VerifiedMedium;
+import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Shelf;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 
 /** Keeps finished images and reads them. */
@@ -46,14 +49,49 @@ public class ImageService {
         });
   }
 
-  ImageService(ImageRepository images, Shelf shelf, Clock clock) {
+  private final ObjectProvider<ImageUse> users;
+
+  ImageService(ImageRepository images, Shelf shelf, Clock clock, ObjectProvider<ImageUse> users) {
+    this.users = users;
     this.images = images;
     this.shelf = shelf;
     this.clock = clock;
   }
 
   public List<ImageEntity> all() {
-    return images.findAll(org.springframework.data.domain.Sort.by("created").descending());
+    return images.findByRemovedFalseOrderByCreatedDesc();
+  }
+
+  /** All that the shelf keeps, what was taken out of sight too. */
+  List<ImageEntity> everything() {
+    return images.findAll();
+  }
+
+  ImageEntity rename(long id, String name) {
+    ImageEntity i = get(id);
+    i.setName(name);
+    return images.save(i);
+  }
+
+  /**
+   * Takes an image out of sight, or brings it back; its bytes stay on the shelf.
+   *
+   * @throws ConflictException where a job needs it
+   */
+  ImageEntity remove(long id, boolean removed) {
+    ImageEntity i = get(id);
+    if (removed) {
+      users.stream()
+          .flatMap(u -> u.needing(id).stream())
+          .findFirst()
+          .ifPresent(
+              job -> {
+                throw new ConflictException(
+                    "\"" + i.name() + "\" belongs to the job " + job + "; it stays with it.");
+              });
+    }
+    i.setRemoved(removed);
+    return images.save(i);
   }
 
   public ImageEntity get(Long id) {
@@ -74,17 +112,20 @@ public class ImageService {
       long lost,
       List<Holes.Hit> hits) {
     shelf.keepImage(half, digests.sha256());
-    return images
-        .findBySha256(digests.sha256())
-        .orElseGet(
-            () ->
-                images.save(
-                    new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant())));
+    ImageEntity image =
+        images
+            .findBySha256(digests.sha256())
+            .orElseGet(
+                () -> new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
+    image.setRemoved(false);
+    return images.save(image);
   }
 
-  /** Opens an image for reading; it is never written. */
+  /** Opens an image for reading, held against its digests while it is read; it is never written. */
   public Medium open(ImageEntity image) {
-    return new ReadOnlyMedium(FileMedium.open(shelf.image(image.sha256())));
+    return new ReadOnlyMedium(
+        new VerifiedMedium(
+            FileMedium.open(shelf.image(image.sha256())), image.chunks(), image.sectors()));
   }
 
   public Survey survey(ImageEntity image) {

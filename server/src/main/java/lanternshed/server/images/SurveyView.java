@@ -34,6 +34,7 @@ public record SurveyView(
       boolean active,
       long files,
       long folders,
+      long notWhole,
       String bytes,
       String clusterSize,
       String free,
@@ -91,6 +92,7 @@ public record SurveyView(
         v.active(),
         v.files(),
         v.folders(),
+        v.notWhole(),
         Say.size(v.bytes()),
         Say.size(v.use().clusterBytes()),
         Say.size(v.use().freeBytes()),
@@ -99,7 +101,7 @@ public record SurveyView(
             .line("", "free clusters", v.use().free())
             .bytes("×", "cluster", v.use().clusterBytes())
             .bytes("=", "free", v.use().freeBytes())
-            .because("The first FAT was counted entry by entry.")
+            .because("The table was counted entry by entry.")
             .done());
   }
 }

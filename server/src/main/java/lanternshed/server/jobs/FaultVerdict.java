@@ -6,11 +6,22 @@ import java.util.List;
  * What the fault station found, as the later stations need it.
  *
  * @param kind "storage", "other", "pair", "both", or "" while it is open
- * @param parts the suspects by name
+ * @param parts the named ones; none where several remain
+ * @param remain those that may still be it
  */
 public record FaultVerdict(
-    String kind, String sentence, List<String> evidence, List<String> parts) {
-  public static final FaultVerdict OPEN = new FaultVerdict("", "", List.of(), List.of());
+    String kind, String sentence, List<String> evidence, List<String> parts, List<String> remain) {
+  public static final FaultVerdict OPEN = new FaultVerdict("", "", List.of(), List.of(), List.of());
+
+  public FaultVerdict {
+    remain = remain == null ? List.of() : remain;
+  }
+
+  /** What is to be mended, as far as it is known. */
+  String mend() {
+    if (!parts.isEmpty()) return String.join(", ", parts);
+    return remain.isEmpty() ? "what is at fault" : "one of " + String.join(", ", remain);
+  }
 
   boolean storageStays() {
     return kind.equals("other");

@@ -6,15 +6,16 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.util.List;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -23,9 +24,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/jobs")
 class JobController {
   private final JobService jobs;
+  private final JobList list;
 
-  JobController(JobService jobs) {
+  JobController(JobService jobs, JobList list) {
     this.jobs = jobs;
+    this.list = list;
   }
 
   record NewJob(
@@ -38,9 +41,37 @@ class JobController {
 
   record MediumChoice(long mediumId) {}
 
+  record Facts(
+      long version,
+      @NotBlank @Size(max = 120) String machine,
+      @NotBlank @Size(max = 80) String profile,
+      @NotNull @Size(max = 400) String fault) {}
+
   @GetMapping
-  List<JobView> all() {
-    return jobs.all();
+  JobList.JobPage all(
+      @RequestParam(defaultValue = "") @Size(max = 200) String find,
+      @RequestParam(defaultValue = "") @Size(max = 40) String waits,
+      @RequestParam(defaultValue = "0") @Min(0) @Max(1_000_000) int from,
+      @RequestParam(defaultValue = "50") @Min(1) @Max(100) int size) {
+    return list.page(find, waits, from, size);
+  }
+
+  @PutMapping("/{id}")
+  JobView correct(@PathVariable long id, @RequestBody @Valid Facts f) {
+    return jobs.view(
+        jobs.correct(id, f.version(), f.machine().strip(), f.fault().strip(), f.profile()));
+  }
+
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable long id) {
+    jobs.remove(id, true);
+  }
+
+  @PostMapping("/{id}/back")
+  JobView back(@PathVariable long id) {
+    jobs.remove(id, false);
+    return jobs.view(jobs.get(id));
   }
 
   @PostMapping

@@ -12,6 +12,7 @@ import jakarta.persistence.MapKeyColumn;
 import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -37,6 +38,7 @@ public class JobEntity {
   private String proof = "";
   private String verdict = "";
   private boolean closed;
+  private boolean removed;
   private Instant created;
   private Instant changed;
 
@@ -145,6 +147,33 @@ public class JobEntity {
 
   void setClosed(boolean now) {
     closed = now;
+  }
+
+  boolean removed() {
+    return removed;
+  }
+
+  void setRemoved(boolean now) {
+    removed = now;
+  }
+
+  /** What a person corrects about it. */
+  void setFacts(String newMachine, String newFault, String newProfile) {
+    machine = newMachine;
+    fault = newFault;
+    profile = newProfile;
+  }
+
+  /**
+   * The station that the job stands at: the stopped one, else the one in hand, else the last done.
+   */
+  int at() {
+    if (closed) return Stations.CLOSE;
+    for (Lamp lamp : List.of(Lamp.BRICK, Lamp.LIT)) {
+      for (int n = 1; n <= Stations.CLOSE; n++) if (station(n).state() == lamp) return n;
+    }
+    for (int n = Stations.CLOSE; n >= 1; n--) if (station(n).state() == Lamp.MOSS) return n;
+    return 1;
   }
 
   public Instant changed() {

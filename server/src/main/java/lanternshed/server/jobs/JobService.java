@@ -3,7 +3,6 @@ package lanternshed.server.jobs;
 import jakarta.persistence.EntityNotFoundException;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -18,6 +17,7 @@ import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Json;
+import lanternshed.server.work.WorkEntity;
 import lanternshed.server.work.WorkRepository;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -50,16 +50,106 @@ public class JobService {
     this.clock = clock;
   }
 
-  public List<JobView> all() {
-    return jobs.findAll().stream()
-        .sorted(Comparator.comparing(JobEntity::closed).thenComparing(JobEntity::id))
-        .map(this::view)
-        .toList();
+  /** The names of all machines that are on the bench. */
+  public List<String> machines() {
+    return jobs.findAll().stream().map(JobEntity::machine).toList();
   }
 
   public JobEntity get(long id) {
-    return jobs.findById(id)
-        .orElseThrow(() -> new EntityNotFoundException("There is no job " + id + "."));
+    return there(id, jobs.findById(id));
+  }
+
+  private JobEntity forChange(long id) {
+    return there(id, jobs.findForChange(id));
+  }
+
+  private static JobEntity there(long id, Optional<JobEntity> job) {
+    return job.orElseThrow(() -> new EntityNotFoundException("There is no job " + id + "."));
+  }
+
+  /**
+   * Corrects what a job is called, its fault in words, and its family. Another family has other
+   * points, rules and plans: what was settled by the old one from Plan on is to be done again.
+   */
+  @Transactional
+  public JobEntity correct(long id, long version, String machine, String fault, String profile) {
+    machines.get(profile);
+    return change(
+        id,
+        j -> {
+          sameVersion(j, version);
+          boolean other = !j.profile().equals(profile);
+          if (other && work.findActive(id).isPresent()) {
+            throw new ConflictException(
+                "Work is in hand on this job; the family can be changed when it has ended.");
+          }
+          String before = j.profile();
+          j.setFacts(machine, fault, profile);
+          if (!other) return;
+          j.setPlan("", "");
+          j.redoAfter(Stations.SURVEY);
+          if (j.station(Stations.INTAKE).state() != Lamp.DARK) {
+            j.station(Stations.INTAKE).write("");
+            j.station(Stations.INTAKE).set(Lamp.LIT, "");
+          }
+          log.shed(
+              id,
+              Stations.INTAKE,
+              "The family was "
+                  + before
+                  + " and is "
+                  + profile
+                  + " now: its points are looked at anew, and the plan is laid out anew.");
+        });
+  }
+
+  /**
+   * Goes on from another image than the one that was rescued: a mended copy, or one with a table.
+   *
+   * @param name of that image
+   * @param stop what its survey stops at; "" for nothing
+   */
+  @Transactional
+  public JobEntity goOnFrom(long id, long version, long image, String name, String stop) {
+    JobEntity job =
+        change(
+            id,
+            j -> {
+              sameVersion(j, version);
+              if (j.rescuedId().isEmpty()) {
+                throw new ConflictException("Nothing is rescued in this job yet.");
+              }
+              j.setRescued(image);
+              j.redoAfter(Stations.SURVEY);
+              boolean stops = !stop.isEmpty();
+              j.set(
+                  Stations.SURVEY,
+                  stops ? Lamp.BRICK : Lamp.MOSS,
+                  stops ? stop : "Goes on from " + name + ".",
+                  clock.instant());
+            });
+    log.shed(id, Stations.SURVEY, "The job goes on from the image \"" + name + "\".");
+    return job;
+  }
+
+  /** Takes a job off the bench, or puts it back; nothing of it is deleted. */
+  @Transactional
+  public void remove(long id, boolean removed) {
+    if (removed && work.findActive(id).isPresent()) {
+      throw new ConflictException(
+          "Work is in hand on this job. Wait for it or cancel it, then take the job away.");
+    }
+    change(id, j -> j.setRemoved(removed));
+  }
+
+  /** The open jobs that need a medium. */
+  public List<String> needing(long medium) {
+    return jobs.openOnMedium(medium).stream().map(JobEntity::machine).toList();
+  }
+
+  /** The jobs whose image was last written to this card. */
+  public List<JobEntity> onCard(long card) {
+    return jobs.findByCardId(card);
   }
 
   @Transactional
@@ -78,7 +168,7 @@ public class JobService {
    */
   @Transactional
   public JobEntity change(long id, Consumer<JobEntity> how) {
-    JobEntity job = get(id);
+    JobEntity job = forChange(id);
     how.accept(job);
     jobs.saveAndFlush(job);
     tell(id);
@@ -90,6 +180,29 @@ public class JobService {
   public void set(long id, int station, Lamp lamp, String sentence) {
     change(id, j -> j.set(station, lamp, sentence, clock.instant()));
     if (!sentence.isEmpty()) log.shed(id, station, sentence);
+  }
+
+  /**
+   * Changes a job and proves a station in one transaction, by the version that the person saw: of
+   * two who come at once the second is told.
+   */
+  @Transactional
+  public void settle(long id, long version, Consumer<JobEntity> how, int station, String sentence) {
+    change(
+        id,
+        j -> {
+          sameVersion(j, version);
+          how.accept(j);
+          j.set(station, Lamp.MOSS, sentence, clock.instant());
+        });
+    log.shed(id, station, sentence);
+  }
+
+  private static void sameVersion(JobEntity job, long version) {
+    if (job.version() == version) return;
+    throw new ConflictException(
+        "Somebody else changed this job meanwhile. What you typed is kept; look at the job again and"
+            + " save once more.");
   }
 
   @Transactional
@@ -116,12 +229,8 @@ public class JobService {
    */
   @Transactional
   public JobEntity record(long id, int station, long version, StationRecord record, boolean done) {
-    JobEntity job = get(id);
-    if (job.version() != version) {
-      throw new ConflictException(
-          "Somebody else changed this job meanwhile. What you typed is kept; look at the job again and"
-              + " save once more.");
-    }
+    JobEntity job = forChange(id);
+    sameVersion(job, version);
     job.station(station).write(Json.write(record));
     Profile profile = machines.get(job.profile());
     if (done) settle(job, station, record, profile);
@@ -152,25 +261,29 @@ public class JobService {
       case Stations.FIT -> {
         int all = profile.fit().size();
         if (verdict(job).storageStays()) {
-          job.set(
-              station,
-              Lamp.MOSS,
-              "Mended: " + String.join(", ", verdict(job).parts()) + ".",
-              clock.instant());
+          job.set(station, Lamp.MOSS, "Mended: " + verdict(job).mend() + ".", clock.instant());
           return;
         }
-        if (ticked < all) {
+        long said = r.ticks().stream().filter(t -> !t.done() && !t.reading().isBlank()).count();
+        if (ticked + said < all) {
           throw new ShedException(
-              Say.plural(all - ticked, "step of the list is", "steps of the list are")
-                  + " not ticked yet. Do them, or note why not.");
+              Say.plural(all - ticked - said, "step of the list is", "steps of the list are")
+                  + " not ticked yet. Do them, or write beside them why they do not apply.");
         }
-        job.set(station, Lamp.MOSS, "All " + all + " steps done.", clock.instant());
+        job.set(
+            station,
+            Lamp.MOSS,
+            said == 0
+                ? "All " + all + " steps done."
+                : ticked + " steps done; " + said + " do not apply, with the reason noted.",
+            clock.instant());
       }
       case Stations.PROVE -> {
         boolean pass = r.choice().equals("pass");
         if (!pass && !r.choice().equals("fail")) {
           throw new ShedException("Say whether the machine passed or failed.");
         }
+        if (pass) shown(profile, r);
         job.set(
             station,
             pass ? Lamp.MOSS : Lamp.BRICK,
@@ -193,6 +306,25 @@ public class JobService {
       }
       default -> throw new ShedException("This station is settled by its own work.");
     }
+  }
+
+  /** A pass is what was looked at: every point ticked, and the reading where one is asked for. */
+  private static void shown(Profile profile, StationRecord r) {
+    long open = 0;
+    for (int i = 0; i < profile.prove().size(); i++) {
+      int at = i;
+      boolean asksReading = !profile.prove().get(i).reading().isEmpty();
+      boolean shown =
+          r.ticks().stream()
+              .anyMatch(
+                  t -> t.index() == at && t.done() && (!asksReading || !t.reading().isBlank()));
+      if (!shown) open++;
+    }
+    if (open == 0) return;
+    throw new ShedException(
+        Say.plural(open, "point is", "points are")
+            + " not looked at yet, or lack what the machine showed. Note it, or say that the machine"
+            + " failed.");
   }
 
   private static List<Inspection.Point> points(Profile profile, StationRecord r) {
@@ -263,7 +395,9 @@ public class JobService {
   }
 
   public JobView view(JobEntity j) {
-    long workId = work.findActive(j.id()).map(w -> w.id()).orElse(0L);
+    Optional<WorkEntity> active = work.findActive(j.id());
+    long workId = active.map(WorkEntity::id).orElse(0L);
+    boolean running = active.filter(WorkEntity::running).isPresent();
     Profile profile = machines.get(j.profile());
     FaultVerdict verdict = verdict(j);
     List<JobView.StationView> stations = new ArrayList<>();
@@ -279,8 +413,7 @@ public class JobService {
               read(s)));
     }
     List<Inspection.Point> points = points(profile, read(j.station(Stations.INTAKE)));
-    JobView.StationView at = at(stations, j.closed());
-    boolean running = work.findActive(j.id()).filter(w -> w.running()).isPresent();
+    JobView.StationView at = stations.get(j.at() - 1);
     String waits =
         j.closed()
             ? "closed"
@@ -311,29 +444,18 @@ public class JobService {
         j.changed());
   }
 
-  private static String waits(int station, FaultVerdict v) {
-    String parts = String.join(", ", v.parts());
-    if (v.storageStays() && station == Stations.FIT) return "mend or replace: " + parts;
+  static String waits(int station, FaultVerdict v) {
+    if (v.storageStays() && station == Stations.FIT) {
+      return (v.parts().isEmpty() ? "find and mend " : "mend or replace ") + v.mend();
+    }
     if (v.storageStays() && station == Stations.CLOSE) return "note what was mended and close";
     if (v.kind().equals("pair") && station == Stations.PLAN) {
-      return "plan around the pair: " + parts + " do not work together";
+      return "plan around what does not work together: " + v.mend();
     }
     if (v.kind().equals("both") && station == Stations.FIT) {
-      return "fit the card, and mend what is not storage of: " + parts;
+      return "fit the card, and mend what is not storage of " + v.mend();
     }
     return Stations.WAITS.get(station - 1);
-  }
-
-  /** The stopped station, else the one in hand, else the last that is done. */
-  private static JobView.StationView at(List<JobView.StationView> all, boolean closed) {
-    if (closed) return all.get(Stations.CLOSE - 1);
-    for (String state : List.of("BRICK", "LIT")) {
-      for (JobView.StationView s : all) if (s.state().equals(state)) return s;
-    }
-    return all.stream()
-        .filter(s -> s.state().equals("MOSS"))
-        .reduce((a, b) -> b)
-        .orElse(all.get(0));
   }
 
   private String mediumText(long id) {

@@ -149,8 +149,8 @@ class LogController {
             l.id(),
             l.at(),
             l.stationName(),
-            l.author(),
-            l.text(),
+            sheetSafe(l.author()),
+            sheetSafe(l.text()),
             l.amount(),
             l.unit(),
             l.corrects() == 0 ? "" : l.corrects());
@@ -159,6 +159,14 @@ class LogController {
       throw new UncheckedIOException(e);
     }
     return file(job, "csv", out.toString());
+  }
+
+  /**
+   * A spreadsheet takes a cell that begins like a formula for one and runs it; a leading apostrophe
+   * makes it text (the usual advice on CSV injection).
+   */
+  private static String sheetSafe(String s) {
+    return !s.isEmpty() && "=+-@\t\r".indexOf(s.charAt(0)) >= 0 ? "'" + s : s;
   }
 
   /** Text inside a table of Markdown. */

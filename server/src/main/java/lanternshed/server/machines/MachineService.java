@@ -43,9 +43,11 @@ public class MachineService {
    * @throws ShedException when there is none
    */
   public Profile get(String key) {
-    return Profiles.find(key)
-        .or(() -> own.findById(key).map(MachineEntity::profile))
-        .orElseThrow(() -> new ShedException("There is no machine \"" + key + "\"."));
+    return find(key).orElseThrow(() -> new ShedException("There is no machine \"" + key + "\"."));
+  }
+
+  public Optional<Profile> find(String key) {
+    return Profiles.find(key).or(() -> own.findById(key).map(MachineEntity::profile));
   }
 
   @Transactional

@@ -15,12 +15,15 @@ import lanternshed.core.work.Progress;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Shelf;
+import lanternshed.server.shell.Transfers;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -44,7 +47,7 @@ class MediaController {
 
   record Incoming(String folder, List<String> names) {}
 
-  record IncomingChoice(String name) {}
+  record IncomingChoice(@NotBlank @Size(max = 255) String name) {}
 
   record DeviceChoice(@NotBlank String node, @NotBlank @Size(max = 120) String name) {}
 
@@ -59,6 +62,24 @@ class MediaController {
       @NotNull @Pattern(regexp = "[A-Za-z0-9-]{4,40}") String serial,
       @Min(1) @Max(2_000_000) long labelMegabytes,
       @Min(0) @Max(1L << 32) long sectors) {}
+
+  record NewName(@NotBlank @Size(max = 120) String name) {}
+
+  @PutMapping("/{id}")
+  MediumView rename(@PathVariable long id, @RequestBody @Valid NewName n) {
+    return MediumView.of(media.rename(id, n.name()));
+  }
+
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable long id) {
+    media.remove(id, true);
+  }
+
+  @PostMapping("/{id}/back")
+  MediumView back(@PathVariable long id) {
+    return MediumView.of(media.remove(id, false));
+  }
 
   @GetMapping
   List<MediumView> all() {
@@ -83,13 +104,18 @@ class MediaController {
   }
 
   /** What is on a card now, packed: W-3's backup before it is overwritten. */
+  @GetMapping("/{id}")
+  MediumView one(@PathVariable long id) {
+    return MediumView.of(media.get(id));
+  }
+
   @GetMapping("/{id}/download")
   ResponseEntity<StreamingResponseBody> backup(@PathVariable long id) {
     MediumEntity m = media.get(id);
     return ResponseEntity.ok()
         .header("Content-Disposition", "attachment; filename=\"" + m.serial() + ".img.gz\"")
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(out -> media.pack(m, out));
+        .body(Transfers.whole(out -> media.pack(m, out)));
   }
 
   @GetMapping("/devices")
@@ -110,7 +136,7 @@ class MediaController {
 
   @PostMapping("/incoming")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  ErrandView take(@RequestBody IncomingChoice choice) {
+  ErrandView take(@RequestBody @Valid IncomingChoice choice) {
     shelf.incoming(choice.name());
     return errands.begin(
         "incoming " + choice.name(),

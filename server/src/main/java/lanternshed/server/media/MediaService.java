@@ -6,12 +6,15 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import java.util.zip.GZIPOutputStream;
 import lanternshed.core.container.Container;
 import lanternshed.core.machine.Card;
@@ -23,10 +26,13 @@ import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.survey.Surveyor;
 import lanternshed.core.work.Progress;
+import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.shell.Shelf;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 
 /** Opens media, makes stand-ins, and takes in images that people bring. */
@@ -36,9 +42,16 @@ public class MediaService {
   private final Shelf shelf;
   private final Settings settings;
   private final Clock clock;
+  private final ObjectProvider<MediumUse> users;
   private volatile boolean hurry;
 
-  MediaService(MediumRepository media, Shelf shelf, Settings settings, Clock clock) {
+  MediaService(
+      MediumRepository media,
+      Shelf shelf,
+      Settings settings,
+      Clock clock,
+      ObjectProvider<MediumUse> users) {
+    this.users = users;
     this.media = media;
     this.shelf = shelf;
     this.settings = settings;
@@ -46,7 +59,45 @@ public class MediaService {
   }
 
   public List<MediumEntity> all() {
-    return media.findAll(org.springframework.data.domain.Sort.by("kind", "name"));
+    return media.findByRemovedFalseOrderByKindAscNameAsc();
+  }
+
+  /** Name and size of some media, by id. */
+  public Map<Long, String> names(List<Long> ids) {
+    return media.findAllById(ids).stream()
+        .collect(Collectors.toMap(MediumEntity::id, MediaService::inFigures));
+  }
+
+  /** "Saltern 120, 118.8 MiB". */
+  public static String inFigures(MediumEntity m) {
+    return m.name() + ", " + Say.mib(m.sectors() * 512);
+  }
+
+  MediumEntity rename(long id, String name) {
+    MediumEntity m = get(id);
+    m.setName(clean(name));
+    return media.save(m);
+  }
+
+  /**
+   * Takes a medium out of the drawer, or puts it back; its bytes stay.
+   *
+   * @throws ConflictException where an open job needs it
+   */
+  MediumEntity remove(long id, boolean removed) {
+    MediumEntity m = get(id);
+    if (removed) {
+      users.stream()
+          .flatMap(u -> u.needing(id).stream())
+          .findFirst()
+          .ifPresent(
+              job -> {
+                throw new ConflictException(
+                    m.name() + " is in use by the open job " + job + "; close that one first.");
+              });
+    }
+    m.setRemoved(removed);
+    return media.save(m);
   }
 
   public MediumEntity get(long id) {
@@ -64,7 +115,7 @@ public class MediaService {
     Path file = m.kind() == MediumEntity.Kind.DEVICE ? Path.of("") : shelf.medium(m.file());
     return switch (m.kind()) {
       case FILE -> FileMedium.open(file);
-      case DEVICE -> FileMedium.open(Path.of(allowed(m.serial())));
+      case DEVICE -> device(m);
       case DRIVE ->
           new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
       case CARD ->
@@ -101,6 +152,30 @@ public class MediaService {
     return node;
   }
 
+  /** Another drive at the same node is another medium: nothing is read from it under this name. */
+  private Medium device(MediumEntity m) {
+    String node = allowed(m.serial());
+    FileMedium opened = FileMedium.open(Path.of(node));
+    String now = DeviceFacts.of(Path.of(node), opened.sectors());
+    if (m.identity().isEmpty() || m.identity().equals(now)) return opened;
+    opened.close();
+    throw new ShedException(
+        "Another drive is at "
+            + node
+            + " now: it was "
+            + m.identity()
+            + ", and is "
+            + now
+            + ". Nothing was read. Put the first one back, or take the new one as a medium of its own.");
+  }
+
+  /** Keeps what a card holds. */
+  public void holds(long id, Long image) {
+    MediumEntity m = get(id);
+    m.holds(image);
+    media.save(m);
+  }
+
   /** A device node as a medium; opened for reading only, and only from the allow-list. */
   public MediumEntity addDevice(String node, String name) {
     long sectors;
@@ -108,7 +183,16 @@ public class MediaService {
       sectors = m.sectors();
     }
     if (sectors == 0) throw new ShedException("The device " + node + " has no medium in it.");
-    return media.save(
+    String key = DeviceFacts.key(Path.of(node));
+    for (MediumEntity other : media.findByKindOrderByName(MediumEntity.Kind.DEVICE)) {
+      Path there = Path.of(other.serial());
+      if (!Files.exists(there) || !DeviceFacts.key(there).equals(key)) continue;
+      String now = DeviceFacts.of(there, sectors);
+      if (!other.identity().isEmpty() && !other.identity().equals(now)) continue;
+      throw new ConflictException(
+          "This device is there already, as \"" + other.name() + "\"; go on with that one.");
+    }
+    MediumEntity m =
         new MediumEntity(
             clean(name),
             MediumEntity.Kind.DEVICE,
@@ -118,7 +202,9 @@ public class MediaService {
             sectors,
             "",
             shelf.newMediumFile(),
-            clock.instant()));
+            clock.instant());
+    m.identity(DeviceFacts.of(Path.of(node), sectors));
+    return media.save(m);
   }
 
   /** While the demonstration is laid out, no stand-in takes its own time. */
@@ -207,7 +293,7 @@ public class MediaService {
       }
       String file = shelf.newMediumFile();
       shelf.move(part, shelf.medium(file));
-      return media.save(
+      MediumEntity m =
           new MediumEntity(
               clean(name),
               MediumEntity.Kind.FILE,
@@ -217,9 +303,23 @@ public class MediaService {
               bytes / 512,
               "",
               file,
-              clock.instant()));
+              clock.instant());
+      m.remark(remark(shelf.medium(file)));
+      return media.save(m);
     } finally {
       shelf.remove(part);
+    }
+  }
+
+  /**
+   * What stands out at the door: an image on which nothing is known is likely not the right file.
+   */
+  private static String remark(Path file) {
+    try (FileMedium m = FileMedium.open(file)) {
+      return Surveyor.survey(m)
+          .stop()
+          .map(f -> f.what() + " Look whether it is the right file, whole and unpacked.")
+          .orElse("");
     }
   }
 
@@ -292,7 +392,7 @@ public class MediaService {
   /** The incoming file of that name, taken in; the file itself stays where it is. */
   MediumEntity takeIncoming(String name, Progress progress) throws IOException {
     Path file = shelf.incoming(name);
-    try (InputStream in = Files.newInputStream(file)) {
+    try (InputStream in = Files.newInputStream(file, LinkOption.NOFOLLOW_LINKS)) {
       return takeIn(name, in, Files.size(file), progress);
     }
   }

@@ -8,6 +8,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.util.Optional;
 import lanternshed.core.machine.Card;
 
 /**
@@ -47,6 +48,15 @@ public class MediumEntity {
   private boolean mounted;
   private String damage;
   private String file;
+
+  /** What a device said of itself when it was taken: model, serial, size. */
+  private String identity = "";
+
+  /** The image that a card holds, as it read back; nothing while it is written. */
+  private Long holdsImage;
+
+  private boolean removed;
+  private String remark = "";
   private Instant created;
 
   protected MediumEntity() {}
@@ -108,6 +118,44 @@ public class MediumEntity {
 
   public void measure() {
     measured = true;
+  }
+
+  String identity() {
+    return identity;
+  }
+
+  void identity(String now) {
+    identity = now;
+  }
+
+  /** The image that this card holds by its last read-back. */
+  public Optional<Long> holdsImage() {
+    return Optional.ofNullable(holdsImage);
+  }
+
+  void holds(Long image) {
+    holdsImage = image;
+  }
+
+  /** What was noticed when it was brought in; "" for nothing. */
+  String remark() {
+    return remark;
+  }
+
+  void remark(String now) {
+    remark = now;
+  }
+
+  boolean removed() {
+    return removed;
+  }
+
+  void setRemoved(boolean now) {
+    removed = now;
+  }
+
+  void setName(String newName) {
+    name = newName;
   }
 
   public boolean removable() {

@@ -6,4 +6,6 @@ import org.springframework.data.jpa.repository.JpaRepository;
 /** Media by id. */
 public interface MediumRepository extends JpaRepository<MediumEntity, Long> {
   List<MediumEntity> findByKindOrderByName(MediumEntity.Kind kind);
+
+  List<MediumEntity> findByRemovedFalseOrderByKindAscNameAsc();
 }

@@ -4,7 +4,13 @@ import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
-/** A medium as the screens show it. */
+/**
+ * A medium as the screens show it.
+ *
+ * @param standIn whether it is no real medium but a stand-in whose bytes lie on the shelf
+ * @param remark what was noticed when it was brought in; "" for nothing
+ * @param holdsImage the image that it holds by its last read-back; 0 for none
+ */
 public record MediumView(
     long id,
     String name,
@@ -14,7 +20,10 @@ public record MediumView(
     boolean measured,
     String size,
     String label,
-    Sum sizeBecause) {
+    Sum sizeBecause,
+    boolean standIn,
+    String remark,
+    long holdsImage) {
 
   public static MediumView of(MediumEntity m) {
     Card card = m.card();
@@ -27,6 +36,9 @@ public record MediumView(
         m.measured(),
         Say.mib(card.planSectors() * 512),
         m.labelBytes() == 0 ? "" : Say.mb(m.labelBytes()),
-        card.sum());
+        card.sum(),
+        m.kind() == MediumEntity.Kind.CARD || m.kind() == MediumEntity.Kind.DRIVE,
+        m.remark(),
+        m.holdsImage().orElse(0L));
   }
 }

@@ -28,7 +28,7 @@ import net.coobird.thumbnailator.Thumbnails;
 final class PictureFile {
   static final long MOST_BYTES = 20_000_000;
   private static final Set<String> KINDS = Set.of("jpeg", "png", "webp");
-  private static final long MOST_PIXELS = 120_000_000;
+  private static final long MOST_PIXELS = 64_000_000;
 
   /** The longer side that is kept; more than a print of the bench card shows. */
   private static final int LONGEST = 2400;
@@ -40,11 +40,22 @@ final class PictureFile {
   private PictureFile() {}
 
   /**
-   * Reads {@code from} and writes the upright picture and its small form.
+   * Reads {@code from} and writes the upright picture and its small form; one picture at a time, so
+   * that many at once need no more memory than one.
    *
    * @throws ShedException when it is no picture, or one that is too large to unpack
    */
-  static Kept keep(Path from, Path picture, Path small) throws IOException {
+  static synchronized Kept keep(Path from, Path picture, Path small) throws IOException {
+    try {
+      return unpacked(from, picture, small);
+    } catch (OutOfMemoryError e) {
+      throw new ShedException(
+          "This picture takes more memory than there is. Make it smaller and bring it in again.",
+          e);
+    }
+  }
+
+  private static Kept unpacked(Path from, Path picture, Path small) throws IOException {
     BufferedImage image = upright(read(from), orientation(from));
     BufferedImage plain =
         new BufferedImage(image.getWidth(), image.getHeight(), BufferedImage.TYPE_INT_RGB);
@@ -93,7 +104,8 @@ final class PictureFile {
                   + " that are unpacked here. Make it smaller and bring it in again.");
         }
         ImageReadParam p = reader.getDefaultReadParam();
-        int every = (int) Math.max(1, Math.max(w, h) / (2L * LONGEST));
+        // No more is unpacked than is kept: a large photograph comes in at every second pixel.
+        int every = (int) ((Math.max(w, h) + 2L * LONGEST - 1) / (2L * LONGEST));
         p.setSourceSubsampling(every, every, 0, 0);
         return reader.read(0, p);
       } finally {

@@ -27,7 +27,10 @@ class PlanController {
     this.jobs = jobs;
   }
 
-  record Settle(long version, @NotNull @Valid PlanChoice choice) {}
+  /**
+   * @param allTheSame whether to go on although the survey stopped
+   */
+  record Settle(long version, @NotNull @Valid PlanChoice choice, boolean allTheSame) {}
 
   @GetMapping("/plan")
   PlanService.Answer plan(@PathVariable long id) {
@@ -41,7 +44,7 @@ class PlanController {
 
   @PutMapping("/plan")
   PlanService.Answer settle(@PathVariable long id, @RequestBody @Valid Settle s) {
-    return plans.settle(id, s.version(), s.choice());
+    return plans.settle(id, s.version(), s.choice(), s.allTheSame());
   }
 
   @GetMapping("/recipe")

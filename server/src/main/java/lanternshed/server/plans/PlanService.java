@@ -15,12 +15,10 @@ import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.Lamp;
 import lanternshed.server.jobs.Stations;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
-import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import org.springframework.stereotype.Service;
 
@@ -94,27 +92,41 @@ public class PlanService {
     return job.rescuedId().map(id -> images.survey(images.get(id))).orElse(NOTHING);
   }
 
-  /** Settles a plan; its recipe follows from it. */
-  public Answer settle(long jobId, long version, PlanChoice choice) {
+  /**
+   * Settles a plan; its recipe follows from it.
+   *
+   * @param version of the job that the person saw; two who settle at once do not both
+   * @param allTheSame whether to go on although the survey stopped
+   */
+  public Answer settle(long jobId, long version, PlanChoice choice, boolean allTheSame) {
     JobEntity job = jobs.get(jobId);
-    if (job.version() != version) {
-      throw new ConflictException(
-          "Somebody else changed this job meanwhile. Your layout is kept on this screen; look at the job"
-              + " again and settle it once more.");
-    }
     Plan plan = plan(job, choice);
+    if (!plan.buildable()) {
+      String why =
+          plan.verdicts().stream()
+              .filter(v -> v.weight() == Plan.Weight.STOPS)
+              .findFirst()
+              .map(Plan.Verdict::text)
+              .orElse("");
+      throw new ShedException("This plan cannot be built. " + why);
+    }
     ImageEntity source = images.get(job.rescuedId().orElse(null));
-    Recipe recipe = Recipe.of(plan, survey(job), source.sha256());
-    jobs.change(
+    Survey survey = survey(job);
+    if (survey.stop().isPresent() && !allTheSame) {
+      throw new ShedException(
+          "The survey stopped: "
+              + survey.stop().get().what()
+              + " Say that you go on all the same, or look at the image first.");
+    }
+    Recipe recipe = Recipe.of(plan, survey, source.sha256());
+    jobs.settle(
         jobId,
+        version,
         j -> {
           j.setPlan(Json.write(choice), recipe.toJson());
           j.redoAfter(Stations.PLAN);
-        });
-    jobs.set(
-        jobId,
+        },
         Stations.PLAN,
-        Lamp.MOSS,
         plan.strategy().title()
             + ": "
             + Say.mib(plan.reach() * 512)

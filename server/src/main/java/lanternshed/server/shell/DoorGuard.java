@@ -19,6 +19,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE)
 public class DoorGuard extends OncePerRequestFilter {
+  private static final Set<String> FOREIGN_SITES = Set.of("cross-site", "same-site");
   private static final Set<String> OWN = Set.of("localhost", "127.0.0.1", "[::1]");
 
   @Override
@@ -27,7 +28,13 @@ public class DoorGuard extends OncePerRequestFilter {
       throws ServletException, IOException {
     String host = request.getHeader("Host");
     String origin = request.getHeader("Origin");
-    if (!own("http://" + host) || origin != null && !own(origin)) {
+    // Another program's page on this computer is as foreign as one from elsewhere: the port counts.
+    boolean stranger =
+        !own("http://" + host, -1)
+            || origin != null && !own(origin, request.getLocalPort())
+            || FOREIGN_SITES.contains(String.valueOf(request.getHeader("Sec-Fetch-Site")))
+                && !navigates(request);
+    if (stranger) {
       response.setStatus(HttpServletResponse.SC_FORBIDDEN);
       response.setContentType("application/problem+json");
       response
@@ -42,13 +49,48 @@ public class DoorGuard extends OncePerRequestFilter {
         "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'");
     response.setHeader("X-Content-Type-Options", "nosniff");
     response.setHeader("Referrer-Policy", "no-referrer");
+    if (request.getRequestURI().startsWith("/api")) {
+      // Somebody's records are kept by no cache; pictures say otherwise themselves.
+      response.setHeader("Cache-Control", "no-store");
+    }
+    if (request.getRequestURI().equals("/error")) {
+      response.setStatus(HttpServletResponse.SC_NOT_FOUND);
+      return;
+    }
+    if (holdsNul(request)) {
+      response.setStatus(HttpServletResponse.SC_BAD_REQUEST);
+      response.setContentType("application/problem+json");
+      response
+          .getWriter()
+          .write(
+              "{\"status\":400,\"title\":\"Not understood\",\"detail\":\"The address holds a"
+                  + " character that no name has.\"}");
+      return;
+    }
     chain.doFilter(request, response);
   }
 
-  private static boolean own(String address) {
+  private static boolean holdsNul(HttpServletRequest request) {
+    String query = request.getQueryString();
+    return (request.getRequestURI() + (query == null ? "" : query)).contains("%00");
+  }
+
+  /** Following a link from another page to a screen of the shed is no reach into it. */
+  private static boolean navigates(HttpServletRequest request) {
+    return request.getMethod().equals("GET")
+        && "navigate".equals(request.getHeader("Sec-Fetch-Mode"))
+        && !request.getRequestURI().startsWith("/api");
+  }
+
+  /**
+   * @param port that the address must have; −1 for any
+   */
+  private static boolean own(String address, int port) {
     try {
-      String host = URI.create(address).getHost();
-      return host != null && OWN.contains(host);
+      URI uri = URI.create(address);
+      return uri.getHost() != null
+          && OWN.contains(uri.getHost())
+          && (port < 0 || uri.getPort() == port);
     } catch (IllegalArgumentException e) {
       return false;
     }

@@ -1,16 +1,25 @@
 package lanternshed.server.shell;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Stream;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Durable;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.work.Digests;
+import lanternshed.core.work.Progress;
 import org.springframework.stereotype.Component;
 
 /**
@@ -29,12 +38,20 @@ public class Shelf {
     for (String room : List.of("images", "media", "half", "incoming", "pictures", "uploads")) {
       try {
         Files.createDirectories(home.resolve(room));
+        own(home.resolve(room));
       } catch (IOException e) {
         throw new ShedException(
             "The shelf " + home + " cannot be made: " + e.getMessage() + ".", e);
       }
     }
     sweepParts();
+  }
+
+  /** What lies here is somebody's only copy: other users of this computer do not read it. */
+  private static void own(Path folder) throws IOException {
+    if (folder.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
+    }
   }
 
   /** What a program that is gone had half received or half copied is nobody's. */
@@ -93,14 +110,62 @@ public class Shelf {
     return home.resolve("half").resolve(UUID.randomUUID() + ".part");
   }
 
-  /** Moves a finished image to its place; an identical one that is there already stays. */
-  public void keepImage(Path half, String sha256) {
+  /** Where what a piece of work has finished stands until all of it is stored. */
+  public Path finished(long work) {
+    return home.resolve("half").resolve("work-" + work + ".finished");
+  }
+
+  /** Writes a small file in one step, past a loss of power. */
+  public void note(Path file, String text) {
+    Path next = file.resolveSibling(file.getFileName() + ".next");
     try {
-      Path place = image(sha256);
-      if (Files.exists(place)) Files.delete(half);
-      else Files.move(half, place, StandardCopyOption.ATOMIC_MOVE);
+      Files.writeString(next, text, StandardCharsets.UTF_8);
+      Durable.force(next);
+      Files.move(next, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      Durable.forceFolderOf(file);
+    } catch (IOException e) {
+      throw new ShedException("The shelf's disk does not keep: " + e.getMessage() + ".", e);
+    }
+  }
+
+  /** What such a file says; empty where it is not there. */
+  public Optional<String> note(Path file) {
+    try {
+      return Optional.of(Files.readString(file, StandardCharsets.UTF_8));
+    } catch (NoSuchFileException e) {
+      return Optional.empty();
+    } catch (IOException e) {
+      throw new ShedException("The shelf's disk does not answer: " + e.getMessage() + ".", e);
+    }
+  }
+
+  /**
+   * Moves a finished image to its place, past a loss of power. One that is there already stays if
+   * it still is what its name says; one that changed on the disk is replaced by this good copy.
+   * Doing it again after it was cut off does no harm.
+   */
+  public void keepImage(Path half, String sha256) {
+    Path place = image(sha256);
+    if (!Files.exists(half) && Files.exists(place)) return;
+    try {
+      if (Files.exists(place) && isStill(place, sha256)) {
+        Files.delete(half);
+        return;
+      }
+      Durable.force(half);
+      Files.move(half, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      Durable.forceFolderOf(place);
     } catch (IOException e) {
       throw new ShedException("The image cannot be put on the shelf: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private static boolean isStill(Path image, String sha256) {
+    try (FileMedium m = FileMedium.open(image)) {
+      return m.tailBytes() == 0
+          && Digests.of(m, Progress.NONE, "looking at the shelf").sha256().equals(sha256);
+    } catch (ShedException e) {
+      return false;
     }
   }
 
@@ -142,7 +207,7 @@ public class Shelf {
   /** Names of the files in the incoming folder. */
   public List<String> incoming() {
     try (Stream<Path> all = Files.list(home.resolve("incoming"))) {
-      return all.filter(Files::isRegularFile)
+      return all.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
           .map(p -> p.getFileName().toString())
           .sorted()
           .toList();

@@ -6,12 +6,18 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Map;
+import lanternshed.core.measure.ShedException;
+import org.flywaydb.core.api.MigrationInfo;
+import org.flywaydb.core.api.MigrationState;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springframework.boot.flyway.autoconfigure.FlywayMigrationStrategy;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
+import org.springframework.scheduling.concurrent.ThreadPoolTaskExecutor;
+import org.springframework.web.servlet.config.annotation.AsyncSupportConfigurer;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import org.springframework.web.servlet.resource.PathResourceResolver;
@@ -22,6 +28,7 @@ import org.springframework.web.servlet.resource.PathResourceResolver;
  */
 @Configuration
 public class WebConfig implements WebMvcConfigurer {
+  private static final int MOST_STREAMS = 64;
 
   @Override
   public void addResourceHandlers(ResourceHandlerRegistry registry) {
@@ -45,6 +52,36 @@ public class WebConfig implements WebMvcConfigurer {
                     : screen ? new ClassPathResource("/static/index.html") : null;
               }
             });
+  }
+
+  /** Each download has a thread of its own; a receiver that does not read holds nobody else's. */
+  @Override
+  public void configureAsyncSupport(AsyncSupportConfigurer configurer) {
+    ThreadPoolTaskExecutor threads = new ThreadPoolTaskExecutor();
+    threads.setThreadNamePrefix("stream-");
+    threads.setCorePoolSize(0);
+    threads.setMaxPoolSize(MOST_STREAMS);
+    threads.setQueueCapacity(0);
+    threads.setDaemon(true);
+    threads.initialize();
+    configurer.setTaskExecutor(threads);
+  }
+
+  /** A database that a newer program has changed is not touched by this one. */
+  @Bean
+  FlywayMigrationStrategy onlyForward() {
+    return flyway -> {
+      for (MigrationInfo m : flyway.info().all()) {
+        if (m.getState() == MigrationState.FUTURE_SUCCESS) {
+          throw new ShedException(
+              "This database was used by a newer Lantern Shed (its step "
+                  + m.getVersion()
+                  + " is not known here). Start that version; this one would lose what the newer one"
+                  + " keeps. Nothing was changed.");
+        }
+      }
+      flyway.migrate();
+    };
   }
 
   @Bean

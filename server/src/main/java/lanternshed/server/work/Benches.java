@@ -1,5 +1,6 @@
 package lanternshed.server.work;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
@@ -23,12 +24,15 @@ import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.Lamp;
 import lanternshed.server.jobs.Stations;
+import lanternshed.server.logbook.LogService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Does each kind of work with the core's own tools and settles its station. */
 @Component
@@ -39,6 +43,9 @@ public class Benches {
   private final PlanService plans;
   private final Shelf shelf;
   private final Wishes wishes;
+  private final LogService log;
+  private final TransactionTemplate steps;
+  private final ObjectProvider<WorkService> work;
 
   /** A read that takes longer is given up; a drive that retries by itself needs some seconds. */
   private static final Duration STALL = Duration.ofSeconds(60);
@@ -49,8 +56,14 @@ public class Benches {
       ImageService images,
       PlanService plans,
       Shelf shelf,
-      Wishes wishes) {
+      Wishes wishes,
+      LogService log,
+      TransactionTemplate steps,
+      ObjectProvider<WorkService> work) {
     this.wishes = wishes;
+    this.log = log;
+    this.steps = steps;
+    this.work = work;
     this.jobs = jobs;
     this.media = media;
     this.images = images;
@@ -85,6 +98,31 @@ public class Benches {
   // ---- rescue -----------------------------------------------------------------------------------
 
   private void rescue(WorkEntity w, Progress progress) {
+    Finished f = finished(w).orElseGet(() -> rescued(w, progress));
+    Path map = shelf.halfMap(w.id());
+    ImageEntity image = store(w, f);
+    if (Files.exists(map)) shelf.move(map, images.map(image));
+    Survey survey = images.survey(image);
+    Optional<Finding> stop = survey.stop();
+    steps.executeWithoutResult(
+        t -> {
+          jobs.change(
+              w.jobId(),
+              j -> {
+                j.setRescued(image.id());
+                j.redoAfter(Stations.RESCUE);
+              });
+          jobs.set(w.jobId(), Stations.RESCUE, Lamp.MOSS, f.sentence());
+          jobs.set(
+              w.jobId(),
+              Stations.SURVEY,
+              stop.isPresent() ? Lamp.BRICK : Lamp.MOSS,
+              stop.map(Finding::what).orElseGet(() -> surveyed(survey)));
+        });
+    shelf.remove(shelf.finished(w.id()));
+  }
+
+  private Finished rescued(WorkEntity w, Progress progress) {
     JobEntity job = jobs.get(w.jobId());
     MediumEntity m = media.get(w.mediumId().orElseThrow());
     Path half = shelf.half(w.id());
@@ -102,31 +140,39 @@ public class Benches {
     try (Medium image = FileMedium.open(half)) {
       hits = Holes.name(image, holes);
     }
-    ImageEntity image =
-        images.keep(
-            half,
-            job.machine() + ", as rescued",
-            r.digests(),
-            r.sectors(),
-            m.name(),
-            r.lost(),
-            hits);
-    shelf.move(map, images.map(image));
-    Survey survey = images.survey(image);
-    jobs.change(
-        job.id(),
-        j -> {
-          j.setRescued(image.id());
-          j.redoAfter(Stations.RESCUE);
-        });
     long tail = media.tailBytes(m);
     String cut =
         tail == 0
             ? ""
             : " The image ended " + Say.bytes(tail) + " into a sector; that piece is left out.";
-    jobs.set(job.id(), Stations.RESCUE, Lamp.MOSS, rescued(r, hits) + cut);
-    boolean stops = survey.findings().stream().anyMatch(f -> f.weight() == Finding.Weight.STOPS);
-    jobs.set(job.id(), Stations.SURVEY, stops ? Lamp.BRICK : Lamp.MOSS, surveyed(survey, stops));
+    return finish(
+        w,
+        new Finished(
+            job.machine() + ", as rescued",
+            r.digests(),
+            r.sectors(),
+            m.name(),
+            r.lost(),
+            hits,
+            rescued(r, hits) + cut,
+            ""));
+  }
+
+  // ---- storing: in an order that can be gone on with after a kill at any step
+  // --------------------
+
+  private Optional<Finished> finished(WorkEntity w) {
+    return shelf.note(shelf.finished(w.id())).map(t -> Json.read(t, Finished.class));
+  }
+
+  private Finished finish(WorkEntity w, Finished f) {
+    shelf.note(shelf.finished(w.id()), Json.write(f));
+    return f;
+  }
+
+  private ImageEntity store(WorkEntity w, Finished f) {
+    return images.keep(
+        shelf.half(w.id()), f.name(), f.digests(), f.sectors(), f.origin(), f.lost(), f.hits());
   }
 
   private static String rescued(Rescue.Report r, List<Holes.Hit> hits) {
@@ -156,8 +202,7 @@ public class Benches {
         + " in free space.";
   }
 
-  private static String surveyed(Survey s, boolean stops) {
-    if (stops) return s.findings().get(0).what();
+  private static String surveyed(Survey s) {
     Optional<Survey.Found> v = s.volumes().stream().filter(Survey.Found::readable).findFirst();
     long findings = s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
     return v.map(
@@ -176,6 +221,23 @@ public class Benches {
   // ---- build ------------------------------------------------------------------------------------
 
   private void build(WorkEntity w, Progress progress) {
+    Finished f = finished(w).orElseGet(() -> built(w, progress));
+    ImageEntity image = store(w, f);
+    steps.executeWithoutResult(
+        t -> {
+          jobs.change(
+              w.jobId(),
+              j -> {
+                j.setBuilt(image.id());
+                j.setProof(f.proof());
+                j.redoAfter(Stations.BUILD);
+              });
+          jobs.set(w.jobId(), Stations.BUILD, Lamp.MOSS, f.sentence());
+        });
+    shelf.remove(shelf.finished(w.id()));
+  }
+
+  private Finished built(WorkEntity w, Progress progress) {
     JobEntity job = jobs.get(w.jobId());
     Recipe recipe = Recipe.parse(job.recipe());
     ImageEntity source = images.get(job.rescuedId().orElse(null));
@@ -198,26 +260,17 @@ public class Benches {
       jobs.change(job.id(), j -> j.setProof(Json.write(view)));
       throw new ShedException("Not proved: " + view.why() + " Nothing was kept.");
     }
-    ImageEntity image =
-        images.keep(
-            half, job.machine() + ", built", digests, recipe.sectors(), "recipe", 0, List.of());
-    jobs.change(
-        job.id(),
-        j -> {
-          j.setBuilt(image.id());
-          j.setProof(Json.write(view));
-          j.redoAfter(Stations.BUILD);
-        });
-    jobs.set(
-        job.id(),
-        Stations.BUILD,
-        Lamp.MOSS,
-        "Proved: "
-            + Say.mib(recipe.sectors() * 512)
-            + ", "
-            + Say.plural(proof.files(), "file", "files")
-            + " identical"
-            + (proof.starts() ? ", boot chain holds." : ", nothing to start on it."));
+    return finish(
+        w,
+        new Finished(
+            job.machine() + ", built",
+            digests,
+            recipe.sectors(),
+            "recipe",
+            0,
+            List.of(),
+            "Proved: " + view.sentence(),
+            Json.write(view)));
   }
 
   // ---- write ------------------------------------------------------------------------------------
@@ -226,13 +279,47 @@ public class Benches {
     JobEntity job = jobs.get(w.jobId());
     ImageEntity image = images.get(job.builtId().orElse(null));
     MediumEntity m = media.get(w.mediumId().orElseThrow());
+    overwritten(job, m);
     CardWriter.Report report;
     try (Medium from = images.open(image);
         Medium card = media.openCard(m, media.pace())) {
-      CardWriter.write(from, card, w.place(), progress);
+      CardWriter.write(from, card, w.place(), s -> work.getObject().place(w.id(), s), progress);
       report = CardWriter.readBack(from, card, progress);
     }
-    jobs.change(job.id(), j -> j.setCard(m.id()));
-    jobs.set(job.id(), Stations.WRITE, report.identical() ? Lamp.MOSS : Lamp.BRICK, report.sum());
+    steps.executeWithoutResult(
+        t -> {
+          media.holds(m.id(), report.identical() ? image.id() : null);
+          jobs.change(job.id(), j -> j.setCard(m.id()));
+          jobs.set(
+              job.id(), Stations.WRITE, report.identical() ? Lamp.MOSS : Lamp.BRICK, report.sum());
+        });
+  }
+
+  /**
+   * Before the first byte: what the card held is gone, and every job that counted on it hears so.
+   */
+  private void overwritten(JobEntity job, MediumEntity m) {
+    steps.executeWithoutResult(
+        t -> {
+          media.holds(m.id(), null);
+          for (JobEntity other : jobs.onCard(m.id())) {
+            if (other.id().equals(job.id())) continue;
+            jobs.change(
+                other.id(),
+                j -> {
+                  j.setCard(null);
+                  j.redoAfter(Stations.WRITE);
+                });
+            jobs.set(
+                other.id(),
+                Stations.WRITE,
+                Lamp.LIT,
+                m.name() + " was written over for " + job.machine() + "; write this image again.");
+            log.shed(
+                job.id(),
+                Stations.WRITE,
+                m.name() + " held the image of " + other.machine() + "; it is written over.");
+          }
+        });
   }
 }

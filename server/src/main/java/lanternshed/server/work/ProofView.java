@@ -1,26 +1,55 @@
 package lanternshed.server.work;
 
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import java.util.ArrayList;
 import java.util.List;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.work.ImageBuilder;
 
-/** The four proofs of a built image (W-2), kept with the job. */
+/**
+ * The four proofs of a built image (W-2), kept with the job.
+ *
+ * @param sentence what was compared, and whether it starts
+ */
+@JsonIgnoreProperties(ignoreUnknown = true)
 public record ProofView(
     boolean proved,
     long files,
     List<String> differing,
     List<Finding> findings,
     List<BootChain.Link> boot,
-    boolean starts) {
+    Start start,
+    String sentence) {
+
+  static final ProofView NONE =
+      new ProofView(false, 0, List.of(), List.of(), List.of(), Start.meant(""), "");
+
+  /** Proofs of an older version had neither the answer nor the sentence. */
+  public ProofView {
+    start = start == null ? Start.meant("") : start;
+    sentence = sentence == null ? "" : sentence;
+  }
 
   static ProofView of(ImageBuilder.Proof p) {
     List<Finding> findings = new ArrayList<>(p.table());
     findings.addAll(p.volumes());
     return new ProofView(
-        p.proved(), p.files(), p.differing(), findings, p.boot().links(), p.starts());
+        p.proved(),
+        p.files(),
+        p.differing(),
+        findings,
+        p.boot().links(),
+        p.start(),
+        compared(p) + " " + p.start().sentence());
+  }
+
+  private static String compared(ImageBuilder.Proof p) {
+    if (p.sectors() > 0) return Say.sectors(p.sectors()) + " identical to the source.";
+    if (p.empty()) return "Empty volumes that check clean; nothing was to be compared.";
+    return Say.plural(p.files(), "file", "files") + " identical to the source.";
   }
 
   /** The first reason why it is not proved. */
@@ -31,6 +60,10 @@ public record ProofView(
           + " from the source, first "
           + differing.get(0)
           + ".";
+    }
+    if (start.kind() != Start.Kind.BREAKS) {
+      return "nothing was compared, because the source holds no file. Look whether the right medium"
+          + " was rescued, or lay the volumes out without a source.";
     }
     return boot.stream()
         .filter(l -> l.verdict() == BootChain.Verdict.BREAKS)

@@ -7,6 +7,7 @@ import jakarta.validation.constraints.NotNull;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
@@ -107,7 +108,7 @@ class WorkController {
       boolean written,
       String readFrom,
       List<BootChain.Link> boot,
-      boolean holds,
+      Start start,
       String geometry,
       List<VolumePrediction> volumes) {}
 
@@ -188,9 +189,7 @@ class WorkController {
   @GetMapping("/api/jobs/{id}/proof")
   ProofView proof(@PathVariable long id) {
     String proof = jobs.get(id).proof();
-    return proof.isEmpty()
-        ? new ProofView(false, 0, List.of(), List.of(), List.of(), false)
-        : Json.read(proof, ProofView.class);
+    return proof.isEmpty() ? ProofView.NONE : Json.read(proof, ProofView.class);
   }
 
   /** V-1: what the machine will show, from the bytes on the card where it is written. */
@@ -227,9 +226,19 @@ class WorkController {
         written,
         written ? media.get(job.cardId().get()).name() : "the built image",
         chain.links(),
-        chain.holds(),
+        Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
         recipe.geometry().toString(),
         volumes);
+  }
+
+  record Source(long version, long imageId) {}
+
+  /** From now on the job's survey, plan and build are of this image. */
+  @PutMapping("/api/jobs/{id}/source")
+  void source(@PathVariable long id, @RequestBody @Valid Source s) {
+    ImageEntity image = images.get(s.imageId());
+    String stop = images.survey(image).stop().map(f -> f.what()).orElse("");
+    jobs.goOnFrom(id, s.version(), image.id(), image.name(), stop);
   }
 
   @GetMapping("/api/runs/{id}")

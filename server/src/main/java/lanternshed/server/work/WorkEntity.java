@@ -124,11 +124,14 @@ public class WorkEntity {
     changed = now;
   }
 
-  void at(String newPhase, long newDone, long newTotal, long newPlace, Instant now) {
+  void at(String newPhase, long newDone, long newTotal, Instant now) {
     phase = newPhase;
     done = newDone;
     total = newTotal;
-    place = newPlace;
     changed = now;
+  }
+
+  void place(long sector) {
+    place = sector;
   }
 }

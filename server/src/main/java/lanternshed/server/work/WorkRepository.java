@@ -10,6 +10,12 @@ public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
   @Query("select w from WorkEntity w where w.jobId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
   Optional<WorkEntity> findActive(long jobId);
 
+  @Query("select w from WorkEntity w where w.jobId in ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
+  List<WorkEntity> findActive(List<Long> jobs);
+
+  List<WorkEntity> findByJobIdAndKindAndState(
+      long jobId, WorkEntity.Kind kind, WorkEntity.State state);
+
   List<WorkEntity> findByStateIn(List<WorkEntity.State> states);
 
   Optional<WorkEntity> findFirstByJobIdAndKindOrderByIdDesc(long jobId, WorkEntity.Kind kind);

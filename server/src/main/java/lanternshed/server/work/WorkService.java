@@ -8,6 +8,7 @@ import jakarta.persistence.EntityNotFoundException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -22,6 +23,7 @@ import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
 import lanternshed.core.work.StoppedException;
 import lanternshed.server.shell.ConflictException;
+import lanternshed.server.shell.Database;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Running;
@@ -43,6 +45,12 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class WorkService {
   private static final Logger LOG = LoggerFactory.getLogger(WorkService.class);
   private static final int THREADS = 2;
+  private static final Duration DATABASE_LOOK = Duration.ofSeconds(1);
+  private static final int MOST_OTHER_FAILURES = 5;
+  private static final String DATABASE_WAS_AWAY =
+      "The database did not answer; it paused with all that it had and goes on by itself.";
+  private static final String UNKNOWN =
+      "The shed itself failed here; the originals are as they were, and what came is kept.";
   private final WorkRepository works;
   private final ObjectProvider<Benches> benches;
   private final Shelf shelf;
@@ -54,6 +62,7 @@ public class WorkService {
   private final OneTimeTask<Void> task;
   private final Wishes wishes;
   private final Map<Long, Running> running = new ConcurrentHashMap<>();
+  private volatile boolean stopping;
 
   WorkService(
       WorkRepository works,
@@ -79,7 +88,7 @@ public class WorkService {
     this.scheduler =
         Scheduler.create(new TransactionAwareDataSourceProxy(dataSource), task)
             .threads(THREADS)
-            .pollingInterval(java.time.Duration.ofSeconds(1))
+            .pollingInterval(Duration.ofSeconds(1))
             .enableImmediateExecution()
             .build();
   }
@@ -104,6 +113,7 @@ public class WorkService {
 
   @jakarta.annotation.PreDestroy
   void stop() {
+    stopping = true;
     running.values().forEach(r -> r.ask(Running.Wish.PAUSE));
     scheduler.stop();
   }
@@ -123,6 +133,8 @@ public class WorkService {
       throw new ConflictException(
           "Work is in hand on this job already. Wait for it, or cancel it first.");
     }
+    // Whoever begins anew has seen how the last one failed and wants nothing of it.
+    works.findByJobIdAndKindAndState(jobId, kind, WorkEntity.State.FAILED).forEach(this::sweep);
     WorkEntity fresh = new WorkEntity(jobId, kind, mediumId.orElse(null), bytes, clock.instant());
     fresh.wish(wish);
     WorkEntity w = works.saveAndFlush(fresh);
@@ -178,6 +190,12 @@ public class WorkService {
     r.ask(wish);
   }
 
+  /** Goes on by itself; done twice, the second time changes nothing. */
+  private void resumeIfPaused(long id) {
+    if (get(id).state() == WorkEntity.State.PAUSED) resume(id);
+    else if (get(id).state() == WorkEntity.State.QUEUED) schedule(id);
+  }
+
   public WorkView resume(long id) {
     transaction.executeWithoutResult(
         t -> {
@@ -223,69 +241,127 @@ public class WorkService {
 
   // ---- running ----------------------------------------------------------------------------------
 
+  /** How a run ended. */
+  private record Outcome(WorkEntity.State state, String message, boolean goesOnByItself) {}
+
   private void run(long id) {
-    WorkEntity w = get(id);
-    if (w.state() != WorkEntity.State.QUEUED) return;
     Running r = new Running((x, keep) -> heard(id, x, keep));
-    running.put(id, r);
-    transaction.executeWithoutResult(
-        t -> get(id).set(WorkEntity.State.RUNNING, "", clock.instant()));
+    // After an outage of the database the scheduler may bring the same piece a second time.
+    if (running.putIfAbsent(id, r) != null) return;
+    boolean again = false;
     try {
-      benches.getObject().run(get(id), r);
-      finish(id, WorkEntity.State.DONE, "");
-    } catch (StoppedException e) {
-      boolean cancel = r.wish() == Running.Wish.CANCEL;
-      boolean asked = r.wish() != Running.Wish.GO_ON;
-      finish(
-          id,
-          cancel ? WorkEntity.State.CANCELLED : WorkEntity.State.PAUSED,
-          cancel ? "Cancelled." : asked ? "Paused; it goes on where it stands." : e.getMessage());
-      if (cancel) {
-        benches.getObject().cancelled(w);
-        sweep(w);
-      }
-    } catch (RuntimeException e) {
-      String sentence =
-          e instanceof ShedException
-              ? e.getMessage()
-              : "The shed itself failed here; the originals are as they were.";
-      LOG.warn("work {} failed: {}", id, sentence, e instanceof ShedException ? null : e);
-      if (w.kind() == WorkEntity.Kind.RESCUE && e instanceof ShedException) {
-        // A full disk or a drive that is gone: what was read is kept, and it goes on when that is
-        // mended.
-        finish(id, WorkEntity.State.PAUSED, sentence);
-      } else {
-        finish(id, WorkEntity.State.FAILED, sentence);
-        benches.getObject().failed(w, sentence);
-        sweep(w);
-      }
+      WorkEntity[] found = {null};
+      patiently(() -> found[0] = get(id));
+      WorkEntity w = found[0];
+      if (w.state() != WorkEntity.State.QUEUED) return;
+      patiently(
+          () ->
+              transaction.executeWithoutResult(
+                  t -> get(id).set(WorkEntity.State.RUNNING, "", clock.instant())));
+      Outcome o = outcome(w, r);
+      patiently(() -> settle(w, o));
+      again = o.goesOnByItself();
     } finally {
       running.remove(id);
-      events.tell("work", view(id));
-      events.tell("job", Map.of("id", w.jobId()));
+    }
+    // Nobody has to come and say so: what stopped it is over.
+    if (again && !stopping) patiently(() -> resumeIfPaused(id));
+    patiently(() -> told(id));
+  }
+
+  private Outcome outcome(WorkEntity w, Running r) {
+    try {
+      benches.getObject().run(get(w.id()), r);
+      return new Outcome(WorkEntity.State.DONE, "", false);
+    } catch (Throwable e) {
+      // Whatever ended it, also an error of the machine below: it ends in words, and what it has
+      // stays. Half work is deleted by a person's word only.
+      if (Database.isAway(e) || e instanceof EntityNotFoundException && !answers()) {
+        LOG.warn("work {}: the database is away", w.id());
+        return new Outcome(WorkEntity.State.PAUSED, DATABASE_WAS_AWAY, true);
+      }
+      if (e instanceof StoppedException) {
+        boolean cancel = r.wish() == Running.Wish.CANCEL;
+        boolean asked = r.wish() != Running.Wish.GO_ON;
+        return new Outcome(
+            cancel ? WorkEntity.State.CANCELLED : WorkEntity.State.PAUSED,
+            cancel ? "Cancelled." : asked ? "Paused; it goes on where it stands." : e.getMessage(),
+            false);
+      }
+      boolean known = e instanceof ShedException;
+      String sentence = known ? e.getMessage() : UNKNOWN;
+      LOG.warn("work {} failed: {}", w.id(), sentence, known ? null : e);
+      // A full disk or a medium that is gone: it goes on when that is mended.
+      boolean goesOn = w.kind() != WorkEntity.Kind.BUILD;
+      return new Outcome(
+          goesOn ? WorkEntity.State.PAUSED : WorkEntity.State.FAILED, sentence, false);
     }
   }
 
-  private void heard(long id, Running r, boolean keep) {
-    if (keep) {
-      transaction.executeWithoutResult(
-          t -> {
-            WorkEntity w = get(id);
-            // Only writing has a place to go on from; a rescue has its map, a build begins anew.
-            long place = r.phase().equals("writing") ? r.done() / 512 : w.place();
-            w.at(r.phase(), r.done(), r.total(), place, clock.instant());
-          });
+  private boolean answers() {
+    try {
+      works.count();
+      return true;
+    } catch (RuntimeException e) {
+      return false;
     }
+  }
+
+  private void settle(WorkEntity w, Outcome o) {
+    finish(w.id(), o.state(), o.message());
+    if (o.state() == WorkEntity.State.FAILED) benches.getObject().failed(w, o.message());
+    if (o.state() != WorkEntity.State.CANCELLED) return;
+    benches.getObject().cancelled(w);
+    sweep(w);
+  }
+
+  /**
+   * Does what needs the database, once it answers. In the moment in which it goes away it may
+   * answer anything; a few other failures are tried again as well.
+   */
+  private void patiently(Runnable step) {
+    for (int others = 0; ; ) {
+      try {
+        step.run();
+        return;
+      } catch (RuntimeException e) {
+        if (stopping || !Database.isAway(e) && ++others > MOST_OTHER_FAILURES) throw e;
+        try {
+          Thread.sleep(DATABASE_LOOK.toMillis());
+        } catch (InterruptedException x) {
+          Thread.currentThread().interrupt();
+          throw e;
+        }
+      }
+    }
+  }
+
+  private void told(long id) {
+    WorkView v = view(id);
+    events.tell("work", v);
+    events.tell("job", Map.of("id", v.jobId()));
+  }
+
+  private void heard(long id, Running r, boolean keep) {
+    if (keep)
+      transaction.executeWithoutResult(
+          t -> get(id).at(r.phase(), r.done(), r.total(), clock.instant()));
     events.tell("work", view(id));
+  }
+
+  /** Keeps the sector from which a write goes on: all before it is safe on the card. */
+  void place(long id, long sector) {
+    transaction.executeWithoutResult(t -> get(id).place(sector));
   }
 
   private void finish(long id, WorkEntity.State state, String message) {
     transaction.executeWithoutResult(t -> get(id).set(state, message, clock.instant()));
   }
 
-  /** What a piece of work had made that will not go on is nobody's. */
+  /** What a piece of work had made that a person cancelled is nobody's. */
   private void sweep(WorkEntity w) {
     shelf.remove(shelf.half(w.id()));
     shelf.remove(shelf.halfMap(w.id()));
+    shelf.remove(shelf.finished(w.id()));
   }
 }

@@ -1,6 +1,8 @@
 package lanternshed.server.work;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import lanternshed.core.measure.Say;
+import lanternshed.server.shell.Events;
 
 /** Work as the screens show it: what, how far, how fast, how long still. */
 public record WorkView(
@@ -14,7 +16,14 @@ public record WorkView(
     String doneText,
     String rateText,
     String leftText,
-    String message) {
+    String message)
+    implements Events.Keyed {
+
+  @Override
+  @JsonIgnore
+  public long key() {
+    return id;
+  }
 
   static WorkView of(WorkEntity w, long bytesPerSecond) {
     return of(w, w.phase(), w.done(), w.total(), bytesPerSecond);

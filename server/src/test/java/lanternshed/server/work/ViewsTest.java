@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.Instant;
 import java.util.List;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Sum;
 import org.junit.jupiter.api.Test;
@@ -19,7 +20,8 @@ class ViewsTest {
     WorkEntity w = new WorkEntity(7, WorkEntity.Kind.WRITE, 3L, 100 << 20, NOW);
     ReflectionTestUtils.setField(w, "id", 5L);
     w.set(state, "", NOW);
-    w.at("writing", 25 << 20, 100 << 20, 51_200, NOW);
+    w.at("writing", 25 << 20, 100 << 20, NOW);
+    w.place(51_200);
     return w;
   }
 
@@ -56,7 +58,11 @@ class ViewsTest {
     BootChain.Verdict verdict = breaks ? BootChain.Verdict.BREAKS : BootChain.Verdict.HOLDS;
     BootChain.Link link =
         new BootChain.Link("B-6", "Hidden sectors", verdict, "says 0", "Set it.", NONE);
-    return new ProofView(false, 3, differing, findings, List.of(link), true);
+    Start start =
+        breaks
+            ? new Start(Start.Kind.BREAKS, "Will not start: Hidden sectors, says 0.")
+            : Start.meant("");
+    return new ProofView(false, 3, differing, findings, List.of(link), start, "");
   }
 
   @Test
@@ -67,6 +73,6 @@ class ViewsTest {
         .isEqualTo("2 files differ from the source, first A.TXT.");
     assertThat(proof(List.of(), List.of(), true).why())
         .isEqualTo("the boot chain breaks at Hidden sectors: says 0. Set it.");
-    assertThat(proof(List.of(), List.of(), false).why()).isEmpty();
+    assertThat(proof(List.of(), List.of(), false).why()).contains("nothing was compared");
   }
 }

@@ -1,0 +1,319 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Kills between any two steps, a database that goes away, bytes that rot, cards that change hands.
+ */
+class LostNothingTest {
+  @TempDir static Path folder;
+  private static TestShed shed;
+  private static Path device;
+
+  @BeforeAll
+  static void start() throws IOException {
+    device = WholeJobTest.drive(folder.resolve("node"));
+    Files.createSymbolicLink(folder.resolve("link"), device);
+    shed = new TestShed(true, 0, Map.of("SHED_DEVICES", device + "," + folder.resolve("link")));
+  }
+
+  @AfterAll
+  static void stop() {
+    shed.close();
+  }
+
+  private static JsonNode job(long id) {
+    return shed.get("/api/jobs/" + id).json();
+  }
+
+  private static long find(String machine) {
+    for (JsonNode j : shed.get("/api/jobs?size=100").json().get("rows")) {
+      if (j.get("machine").asString().startsWith(machine)) return j.get("id").asLong();
+    }
+    throw new IllegalStateException(machine);
+  }
+
+  private static long rescued(String name) throws IOException {
+    Path own = folder.resolve(name);
+    if (!Files.exists(own)) WholeJobTest.drive(own);
+    long medium = shed.upload(name, own).json().get("id").asLong();
+    long id = open(medium);
+    rescue(id);
+    return id;
+  }
+
+  private static long open(long medium) {
+    Map<String, Object> job =
+        Map.of("machine", "Own", "profile", "controller-pc", "fault", "", "mediumId", medium);
+    return shed.post("/api/jobs", job).json().get("id").asLong();
+  }
+
+  private static long rescue(long job) {
+    long work = shed.post("/api/jobs/" + job + "/rescue", Map.of()).json().get("id").asLong();
+    assertThat(shed.settled(work).get("state").asString())
+        .as(shed.work(work).toString())
+        .isEqualTo("DONE");
+    return work;
+  }
+
+  private static Path shelf(String sha256, String kind) {
+    return shed.home().resolve("shelf/images/" + sha256 + kind);
+  }
+
+  /** After each step of storing the program is killed; whoever goes on has all, once. */
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 3, 4, 5})
+  void aKillBetweenAnyTwoStepsOfStoringIsGoneOnFrom(int step) throws Exception {
+    // An image of its own for each step, so that none is there already.
+    Path own = folder.resolve("step" + step);
+    WholeJobTest.drive(own);
+    byte[] b = Files.readAllBytes(own);
+    b[b.length - 5] = (byte) step;
+    Files.write(own, b);
+    long medium = shed.upload("step", own).json().get("id").asLong();
+    long id = open(medium);
+    long work = rescue(id);
+    JsonNode image = shed.get("/api/images/" + job(id).get("rescuedId").asLong()).json();
+    String sha = image.get("sha256").asString();
+    shed.kill();
+    Path half = shed.home().resolve("shelf/half");
+    try (Connection c = shed.database();
+        var s = c.createStatement()) {
+      Map<String, Object> note = new HashMap<>();
+      try (ResultSet r = s.executeQuery("select * from image where sha256 = '" + sha + "'")) {
+        r.next();
+        note.put("name", r.getString("name"));
+        note.put(
+            "digests",
+            Map.of(
+                "sha256", sha,
+                "crc32", Long.parseLong(r.getString("crc32"), 16),
+                "chunks", List.of(r.getString("chunks").split(" "))));
+        note.put("sectors", r.getLong("sectors"));
+        note.put("origin", r.getString("origin"));
+        note.put("lost", 0);
+        note.put("hits", List.of());
+        note.put("sentence", "Everything came.");
+        note.put("proof", "");
+      }
+      // What stands after the step: 1 the note, 2 the image in its place, 3 its row, 4 the map, 5
+      // the job.
+      if (step < 5) s.execute("update job set rescued_id = null where id = " + id);
+      if (step < 5)
+        s.execute("update station set state = 'DARK' where number in (3, 4) and job_id = " + id);
+      if (step < 3) s.execute("delete from image where sha256 = '" + sha + "'");
+      s.execute("update work set state = 'RUNNING' where id = " + work);
+      if (step < 4) Files.move(shelf(sha, ".map"), half.resolve("work-" + work + ".map"));
+      if (step < 2) Files.move(shelf(sha, ".img"), half.resolve("work-" + work + ".img"));
+      Files.writeString(
+          half.resolve("work-" + work + ".finished"), JsonMapper.shared().writeValueAsString(note));
+    }
+    shed.start();
+    assertThat(shed.work(work).get("state").asString()).isEqualTo("PAUSED");
+    shed.post("/api/runs/" + work + "/resume", Map.of());
+    assertThat(shed.settled(work).get("state").asString())
+        .as(shed.work(work).toString())
+        .isEqualTo("DONE");
+    JsonNode again = shed.get("/api/images/" + job(id).get("rescuedId").asLong()).json();
+    assertThat(again.get("sha256").asString()).isEqualTo(sha);
+    assertThat(Files.readAllBytes(shelf(sha, ".img"))).isEqualTo(b);
+    assertThat(shelf(sha, ".map")).exists();
+    try (Stream<Path> left = Files.list(half)) {
+      assertThat(left).as("nothing half is left").isEmpty();
+    }
+  }
+
+  @Test
+  void aByteThatRottedIsNoticedBySurveyDownloadAndBuildAndAGoodCopyReplacesIt() throws Exception {
+    long id = rescued("rots.img");
+    long image = job(id).get("rescuedId").asLong();
+    String base = "/api/images/" + image;
+    Path file = shelf(shed.get(base).json().get("sha256").asString(), ".img");
+    byte[] good = Files.readAllBytes(file);
+    byte[] bad = good.clone();
+    bad[300_000] ^= 1;
+    Files.write(file, bad);
+    for (String path : List.of("/files?volume=1", "/sectors?start=9", "/zip?volume=1")) {
+      assertThat(shed.get(base + path).status()).as(path).isEqualTo(422);
+      assertThat(shed.get(base + path).detail()).contains("has changed on the disk");
+    }
+    for (String form : List.of("raw", "gz", "xz", "zip", "vhd")) {
+      assertThatThrownBy(() -> whole(base + "/download?form=" + form))
+          .as("a download of what rotted does not end as if it were whole: " + form)
+          .isInstanceOf(Exception.class);
+    }
+    JsonNode report = checked();
+    assertThat(report.get("spoiled")).hasSize(1);
+    assertThat(report.get("spoiled").get(0).get("why").asString())
+        .contains("differs from its digest");
+    Files.write(file, java.util.Arrays.copyOf(bad, bad.length - 512));
+    assertThat(shed.get(base + "/download?form=gz").status()).isEqualTo(422);
+    // A fresh good copy takes the place of the rotten one.
+    rescued("rots.img");
+    assertThat(Files.readAllBytes(file)).isEqualTo(good);
+    assertThat(checked().get("spoiled")).isEmpty();
+    assertThat(whole(base + "/download?form=raw")).isEqualTo(good);
+  }
+
+  private static byte[] whole(String path) {
+    byte[] b = shed.bytes(path);
+    if (new String(b, 0, Math.min(b.length, 20), java.nio.charset.StandardCharsets.ISO_8859_1)
+        .startsWith("{")) {
+      throw new IllegalStateException("refused");
+    }
+    return b;
+  }
+
+  private static JsonNode checked() {
+    assertThat(shed.ended(shed.post("/api/shelf/check", Map.of())).get("state").asString())
+        .isEqualTo("DONE");
+    return shed.get("/api/shelf/check").json();
+  }
+
+  @Test
+  void partsOfARawImageComeByRange() throws Exception {
+    long id = rescued("range.img");
+    long image = job(id).get("rescuedId").asLong();
+    var r =
+        shed.send(
+            shed.request("/api/images/" + image + "/download?form=raw")
+                .header("Range", "bytes=510-511"));
+    assertThat(r.status()).isEqualTo(206);
+    assertThat(
+            shed.header(
+                shed.request("/api/images/" + image + "/download?form=raw"), "Content-Length"))
+        .isEqualTo(
+            String.valueOf(shed.get("/api/images/" + image).json().get("sectors").asLong() * 512));
+  }
+
+  @Test
+  void oneDeviceIsOneMediumAndAnotherAtItsPlaceIsAnother() throws Exception {
+    TestShed.Answer first =
+        shed.post("/api/media/devices", Map.of("node", device.toString(), "name", "node"));
+    assertThat(first.status()).as(first.text()).isEqualTo(201);
+    for (Path again : List.of(device, folder.resolve("link"))) {
+      TestShed.Answer a =
+          shed.post("/api/media/devices", Map.of("node", again.toString(), "name", "again"));
+      assertThat(a.status()).isEqualTo(409);
+      assertThat(a.detail()).contains("is there already");
+    }
+    long id = open(first.json().get("id").asLong());
+    byte[] all = Files.readAllBytes(device);
+    Files.write(device, java.util.Arrays.copyOf(all, all.length / 2 / 512 * 512));
+    long work = shed.post("/api/jobs/" + id + "/rescue", Map.of()).json().get("id").asLong();
+    JsonNode w = shed.settled(work);
+    assertThat(w.get("state").asString()).isEqualTo("PAUSED");
+    assertThat(w.get("message").asString()).contains("Another drive is at");
+    Files.write(device, all);
+    shed.post("/api/runs/" + work + "/resume", Map.of());
+    assertThat(shed.settled(work).get("state").asString()).isEqualTo("DONE");
+  }
+
+  @Test
+  void aCardThatIsWrittenOverIsToldToBothJobs() {
+    long closed = find("Tolley Ledger");
+    long gate = find("Larkspur 1900");
+    long card = job(closed).get("cardId").asLong();
+    assertThat(card).isPositive();
+    JsonNode m = shed.get("/api/media/" + card).json();
+    assertThat(m.get("holdsImage").asLong()).isEqualTo(job(closed).get("builtId").asLong());
+    String serial = m.get("serial").asString();
+    TestShed.Answer a =
+        shed.post(
+            "/api/jobs/" + gate + "/write",
+            Map.of("mediumId", card, "confirm", serial.substring(serial.length() - 4)));
+    assertThat(a.status()).as(a.text()).isEqualTo(202);
+    shed.settled(a.json().get("id").asLong());
+    JsonNode write = job(closed).get("stations").get(6);
+    assertThat(write.get("state").asString()).isEqualTo("LIT");
+    assertThat(write.get("sentence").asString()).contains("was written over for Larkspur 1900");
+    assertThat(job(closed).get("cardId").asLong()).isZero();
+    List<String> log = new ArrayList<>();
+    shed.get("/api/jobs/" + gate + "/log").json().forEach(l -> log.add(l.get("text").asString()));
+    assertThat(log).anyMatch(l -> l.contains("held the image of Tolley Ledger"));
+    assertThat(shed.get("/api/media/" + card).json().get("holdsImage").asLong())
+        .isEqualTo(job(gate).get("builtId").asLong());
+  }
+
+  @Test
+  void aTextFileIsWarnedOfAtTheDoorAndNotPlannedFromUnasked() throws Exception {
+    Path text = folder.resolve("notes.txt");
+    Files.writeString(text, "only words, line after line\n".repeat(9000));
+    JsonNode m = shed.upload("notes.txt", text).json();
+    assertThat(m.get("remark").asString()).contains("neither a table nor a volume");
+    long id = open(m.get("id").asLong());
+    rescue(id);
+    assertThat(job(id).get("stations").get(3).get("state").asString())
+        .as("no green lamp over a stop")
+        .isEqualTo("BRICK");
+    JsonNode choice = shed.get("/api/jobs/" + id + "/plan").json().get("choice");
+    Map<String, Object> settle = new HashMap<>();
+    settle.put("version", job(id).get("version").asLong());
+    settle.put("choice", choice);
+    settle.put("allTheSame", false);
+    TestShed.Answer a = shed.put("/api/jobs/" + id + "/plan", settle);
+    assertThat(a.status()).isEqualTo(422);
+    assertThat(a.detail()).contains("The survey stopped").contains("all the same");
+    settle.put("allTheSame", true);
+    assertThat(shed.put("/api/jobs/" + id + "/plan", settle).status()).isEqualTo(200);
+  }
+
+  @Test
+  void jobsMediaAndImagesAreCorrectedAndComeBack() throws Exception {
+    long id = rescued("away.img");
+    JsonNode j = job(id);
+    Map<String, Object> facts = new HashMap<>();
+    facts.put("version", j.get("version").asLong());
+    facts.put("machine", "Renamed");
+    facts.put("fault", "said otherwise");
+    facts.put("profile", "at-286");
+    assertThat(shed.put("/api/jobs/" + id, facts).json().get("machine").asString())
+        .isEqualTo("Renamed");
+    assertThat(shed.put("/api/jobs/" + id, facts).status()).as("an old version").isEqualTo(409);
+    assertThat(shed.delete("/api/images/" + j.get("rescuedId").asLong()).detail())
+        .contains("belongs to the job");
+    assertThat(shed.delete("/api/media/" + j.get("mediumId").asLong()).detail())
+        .contains("in use by the open job Renamed");
+    assertThat(shed.delete("/api/jobs/" + id).status()).isEqualTo(204);
+    assertThat(shed.get("/api/jobs?find=Renamed").json().get("total").asLong()).isZero();
+    assertThat(shed.delete("/api/media/" + j.get("mediumId").asLong()).status()).isEqualTo(204);
+    shed.post("/api/media/" + j.get("mediumId").asLong() + "/back", Map.of());
+    shed.post("/api/jobs/" + id + "/back", Map.of());
+    assertThat(shed.get("/api/jobs?find=Renamed").json().get("total").asLong()).isEqualTo(1);
+  }
+
+  @Test
+  void whatTheDatabaseOfANewerProgramHoldsIsNotTouched() throws Exception {
+    try (TestShed newer = new TestShed(false, 0)) {
+      newer.kill();
+      try (Connection c = newer.database();
+          var s = c.createStatement()) {
+        s.execute(
+            "insert into flyway_schema_history select installed_rank + 100, '99', 'later', type,"
+                + " 'V99__later.sql', checksum, installed_by, installed_on, execution_time, success"
+                + " from flyway_schema_history order by installed_rank desc limit 1");
+      }
+      assertThat(newer.startsNot()).contains("was used by a newer Lantern Shed");
+    }
+  }
+}
