@@ -6,6 +6,7 @@ import {
   ComputerDesktopIcon,
   QueueListIcon,
 } from '@heroicons/vue/24/outline'
+import { useTitle } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { connected } from './api/live'
@@ -14,6 +15,7 @@ import FindBox from './shed/FindBox.vue'
 import KeysDialog from './shed/KeysDialog.vue'
 import LogLine from './shed/LogLine.vue'
 import SettingsDialog from './shed/SettingsDialog.vue'
+import UndoBar from './shed/UndoBar.vue'
 import { useCrumbs } from './shed/crumbs'
 import { useKeys } from './shed/keys'
 import { useSettings } from './shed/settings'
@@ -35,6 +37,10 @@ const rooms = [
   { to: '/reckoner', name: 'Reckoner', icon: CalculatorIcon },
 ]
 const trail = computed(() => crumbs.trail ?? [{ text: String(route.meta.title ?? ''), to: '' }])
+// What is deepest comes first: a narrow tab shows no more than that.
+useTitle(
+  computed(() => [...trail.value.map((c) => c.text)].reverse().concat('Lantern Shed').join(' · ')),
+)
 
 useKeys([
   { key: 'U', says: 'next unit: MiB, MB, sectors, C/H/S', does: () => unit.next() },
@@ -69,7 +75,7 @@ useKeys([
         <p class="min-w-0 grow truncate" aria-label="Where you are">
           <template v-for="(c, i) in trail" :key="i">
             <span v-if="i > 0" class="px-1 text-slate">/</span>
-            <RouterLink v-if="c.to" :to="c.to" class="text-slate hover:text-river">{{
+            <RouterLink v-if="c.to" :to="c.to" class="text-slate underline hover:text-river">{{
               c.text
             }}</RouterLink>
             <strong v-else>{{ c.text }}</strong>
@@ -97,6 +103,7 @@ useKeys([
         </main>
         <BecauseDrawer />
       </div>
+      <UndoBar />
       <LogLine />
     </div>
     <KeysDialog v-if="showKeys" @close="showKeys = false" />

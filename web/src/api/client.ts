@@ -3,6 +3,8 @@ import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Job = Schemas['JobView']
+export type JobRow = Schemas['JobRow']
+export type Light = Schemas['LampView']
 export type Station = Schemas['StationView']
 export type StationRecord = Schemas['StationRecord']
 export type Work = Schemas['WorkView']

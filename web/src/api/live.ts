@@ -26,8 +26,31 @@ export function listen(queries: QueryClient): void {
     const work = JSON.parse(e.data) as Work
     const before = liveWork.get(work.id)
     liveWork.set(work.id, work)
-    if (before?.state !== work.state) void queries.invalidateQueries()
+    // Progress changes nothing that was asked for; another state does.
+    if (before?.state !== work.state) stale(queries, work.jobId)
   })
-  events.addEventListener('errand', () => void queries.invalidateQueries())
-  events.addEventListener('job', () => void queries.invalidateQueries())
+  events.addEventListener('job', (e) => stale(queries, (JSON.parse(e.data) as { id: number }).id))
+  events.addEventListener('errand', () => {
+    for (const key of ['images', 'media']) void queries.invalidateQueries({ queryKey: [key] })
+  })
+}
+
+/** Everything that hangs on one job, and the lists that show it; nothing else is asked for again. */
+const OF_JOB = [
+  'job',
+  'plan',
+  'proof',
+  'prediction',
+  'map',
+  'write-check',
+  'fault',
+  'log',
+  'pictures',
+]
+
+function stale(queries: QueryClient, job: number): void {
+  for (const key of OF_JOB) void queries.invalidateQueries({ queryKey: [key, job] })
+  for (const key of ['jobs', 'media', 'images', 'work']) {
+    void queries.invalidateQueries({ queryKey: [key] })
+  }
 }

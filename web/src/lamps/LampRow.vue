@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import type { Station } from '../api/client'
+import type { Light } from '../api/client'
 import Lamp from './Lamp.vue'
 import { LAMPS, lampTitle } from './lamps'
 
 /** The ten lamps of a job; named ones are links to their stations. */
-defineProps<{ stations: Station[]; job?: number; at?: number }>()
+defineProps<{ stations: Light[]; job?: number; at?: number }>()
 </script>
 
 <template>

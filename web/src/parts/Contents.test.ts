@@ -31,6 +31,7 @@ function volume(number: number, kind = 'FAT16'): Schemas['VolumeView'] {
     readable: true,
     active: true,
     files: 2,
+    notWhole: 0,
     folders: 1,
     bytes: '1 KiB',
     clusterSize: '2.0 KiB',
@@ -51,6 +52,8 @@ const survey = (volumes: Schemas['VolumeView'][]) => ({
 })
 const row = (path: string, folder = false) => ({
   path,
+  name: path.split('/').at(-1)!,
+  notWhole: '',
   folder,
   bytes: 5,
   size: '5 B',
@@ -125,7 +128,7 @@ describe('what is on an image', () => {
     await flushPromises()
     expect(w.text()).toContain('ra')
     expect(w.findAll('a').map((a) => a.text())).toEqual(['All as zip', 'zip', 'get'])
-    await w.find('td button').trigger('click')
+    await w.findAll('td button')[1].trigger('click')
     await flushPromises()
     expect(w.find('pre').text()).toBe('hello')
     expect(w.text()).toContain('the first 64 KiB')
@@ -167,7 +170,7 @@ describe('what is on an image', () => {
     })
     const w = show(Contents, { props: { image: 4, sectors: 100 } })
     await flushPromises()
-    expect(w.text()).toContain('No file has these letters')
+    expect(w.text()).toContain('Nothing is in this folder')
     await w.findAll('button')[1].trigger('click')
     await flushPromises()
     expect(w.find('[role=progressbar]').attributes('aria-valuenow')).toBe('25')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 import Why from '../because/Why.vue'
@@ -14,6 +14,9 @@ const props = defineProps<{ image: number; sectors: number; volume?: number }>()
 const ways = ['Files', 'What stands out', 'Sectors'] as const
 const way = ref<(typeof ways)[number]>('Files')
 const find = ref('')
+const folder = ref('')
+const ORDERS = { DISK: 'as on disk', NAME: 'by name', SIZE: 'by size', TIME: 'by time' } as const
+const order = ref<keyof typeof ORDERS>('DISK')
 const shown = ref('')
 const survey = useQuery({
   queryKey: computed(() => ['survey', props.image]),
@@ -29,11 +32,31 @@ const volume = computed(
 const place = computed(() => ({
   params: {
     path: { id: props.image },
-    query: { volume: volume.value ?? 0, find: find.value },
+    query: {
+      volume: volume.value ?? 0,
+      find: find.value,
+      folder: folder.value,
+      order: order.value,
+    },
   },
 }))
+watch(volume, () => (folder.value = ''))
+/** The way down to the folder that is looked at, each step with its path. */
+const steps = computed(() =>
+  folder.value
+    .split('/')
+    .filter(Boolean)
+    .map((name, i, all) => ({ name, path: all.slice(0, i + 1).join('/') })),
+)
 const files = useQuery({
-  queryKey: computed(() => ['files', props.image, volume.value, find.value]),
+  queryKey: computed(() => [
+    'files',
+    props.image,
+    volume.value,
+    find.value,
+    folder.value,
+    order.value,
+  ]),
   queryFn: () => ask(api.GET('/api/images/{id}/files', place.value)),
   enabled: computed(() => volume.value !== undefined && way.value === 'Files'),
 })
@@ -60,9 +83,9 @@ const lists = computed(() => [
 ])
 const get = (path: string) =>
   `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}`
-const zip = (folder: string) =>
-  `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(folder)}` +
-  (folder ? '' : `&find=${encodeURIComponent(find.value)}`)
+const zip = (path: string, words = '') =>
+  `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(path)}` +
+  (words ? `&find=${encodeURIComponent(words)}` : '')
 const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
 </script>
 
@@ -93,9 +116,12 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       </select>
       <span class="grow" />
       <template v-if="way === 'Files' && volume !== undefined">
-        <a v-if="files.data.value?.total" class="plain" :href="zip('')">{{
-          find ? 'These as zip' : 'All as zip'
+        <a v-if="files.data.value?.total" class="plain" :href="zip(folder, find)">{{
+          find ? 'These as zip' : folder ? 'This folder as zip' : 'All as zip'
         }}</a>
+        <select v-model="order" class="field w-auto!" aria-label="Order">
+          <option v-for="(words, key) in ORDERS" :key="key" :value="key">{{ words }}</option>
+        </select>
         <input
           v-model="find"
           class="field w-56!"
@@ -117,9 +143,25 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         :path="shown"
         @close="shown = ''"
       />
-      <div class="mt-2 max-h-[300px] overflow-y-auto" tabindex="0" aria-label="Files">
+      <p v-if="steps.length" class="figure mt-2 text-[15px]" aria-label="Folder">
+        <button type="button" class="text-river underline" @click="folder = ''">root</button>
+        <template v-for="(x, i) in steps" :key="x.path">
+          /
+          <strong v-if="i === steps.length - 1">{{ x.name }}</strong>
+          <button v-else type="button" class="text-river underline" @click="folder = x.path">
+            {{ x.name }}
+          </button>
+        </template>
+      </p>
+      <div
+        class="mt-2 max-h-[300px] overflow-y-auto"
+        tabindex="0"
+        role="region"
+        aria-label="Files"
+        @keydown.backspace="folder = steps.at(-2)?.path ?? ''"
+      >
         <p v-if="files.data.value?.total === 0" class="text-slate">
-          No file has these letters in its path.
+          {{ find ? 'No file has these letters in its path.' : 'Nothing is in this folder.' }}
         </p>
         <table class="w-full text-[15px]">
           <thead class="sr-only">
@@ -134,15 +176,19 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
           <tbody>
             <tr v-for="f in files.data.value?.rows" :key="f.path" class="border-t border-rule">
               <td class="figure max-w-0 truncate py-0.5" :class="f.folder ? 'font-bold' : ''">
+                <span
+                  v-if="f.notWhole"
+                  class="mr-1 font-bold text-brick"
+                  :title="`not whole: ${f.notWhole}`"
+                  >▲<span class="sr-only">not whole: {{ f.notWhole }}</span></span
+                >
                 <button
-                  v-if="!f.folder"
                   type="button"
                   class="hover:text-river"
-                  @click="shown = f.path"
+                  @click="f.folder ? ((folder = f.path), (find = '')) : (shown = f.path)"
                 >
-                  {{ f.path }}
+                  {{ find ? f.path : f.name }}{{ f.folder ? '/' : '' }}
                 </button>
-                <template v-else>{{ f.path }}/</template>
               </td>
               <td class="figure w-14 text-sm text-slate">{{ f.marks }}</td>
               <td class="figure w-24 text-right whitespace-nowrap">{{ f.size }}</td>

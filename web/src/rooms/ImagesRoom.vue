@@ -1,14 +1,45 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, sentence } from '../api/client'
+import { useRoute } from 'vue-router'
+import { api, ask, sentence, type Image } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
 import { useErrand } from '../parts/useErrand'
+import { useUndo } from '../shed/undo'
 import { count } from '../shed/units'
 
-const open = ref(0)
+const route = useRoute()
+const queries = useQueryClient()
+const undo = useUndo()
+// An image that a link names is open when the room is entered.
+const open = ref(Number(route.query.at) || 0)
+const naming = ref(0)
+const name = ref('')
+const rename = useMutation({
+  mutationFn: async (id: number) => {
+    if (naming.value !== id || !name.value.trim()) return
+    naming.value = 0
+    await ask(api.PUT('/api/images/{id}', { params: { path: { id } }, body: { name: name.value } }))
+  },
+  onSettled: () => queries.invalidateQueries({ queryKey: ['images'] }),
+})
+const remove = useMutation({
+  mutationFn: (i: Image) => ask(api.DELETE('/api/images/{id}', { params: { path: { id: i.id } } })),
+  onSuccess: (_, i) =>
+    undo.offer(`“${i.name}” is out of sight; its bytes are kept.`, () =>
+      ask(api.POST('/api/images/{id}/back', { params: { path: { id: i.id } } })),
+    ),
+  onSettled: () => queries.invalidateQueries({ queryKey: ['images'] }),
+})
+const { errand: checking, run: runCheck, stop: stopCheck } = useErrand()
+const verify = useMutation({
+  mutationFn: async () => {
+    await runCheck(ask(api.POST('/api/shelf/check')))
+    return ask(api.GET('/api/shelf/check'))
+  },
+})
 const comparing = ref({ a: 0, b: 0 })
 const { errand, run, stop } = useErrand()
 const against = useQuery({
@@ -26,7 +57,34 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
 
 <template>
   <section>
-    <h1 class="mb-3 text-xl font-bold">Images on the shelf</h1>
+    <div class="mb-3 flex flex-wrap items-center gap-3">
+      <h1 class="text-xl font-bold">Images on the shelf</h1>
+      <span class="grow" />
+      <button
+        type="button"
+        class="plain"
+        :disabled="verify.isPending.value"
+        @click="verify.mutate()"
+      >
+        Check the shelf
+      </button>
+    </div>
+    <ErrandLine
+      v-if="verify.isPending.value && checking"
+      class="mb-3"
+      :errand="checking"
+      title="Checking the shelf"
+      @stop="stopCheck"
+    />
+    <section v-if="verify.data.value" class="sheet mb-3 p-4" role="status">
+      <p class="font-bold" :class="verify.data.value.spoiled.length ? 'text-brick' : 'text-moss'">
+        {{ verify.data.value.spoiled.length ? '✕' : '✓' }} {{ verify.data.value.sentence }}
+      </p>
+      <p v-for="x in verify.data.value.spoiled" :key="x.image">{{ x.name }}: {{ x.why }}.</p>
+    </section>
+    <p v-if="verify.isError.value || remove.isError.value" class="mb-3 text-brick" role="alert">
+      ✕ {{ sentence(verify.error.value ?? remove.error.value) }}
+    </p>
     <p v-if="images.isError.value" class="text-brick" role="alert">
       ✕ {{ sentence(images.error.value) }}
     </p>
@@ -91,7 +149,17 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
     </section>
     <article v-for="i in images.data.value" :key="i.id" class="sheet mb-2 p-4">
       <div class="flex flex-wrap items-baseline justify-between gap-3">
-        <strong>{{ i.name }}</strong>
+        <input
+          v-if="naming === i.id"
+          v-model="name"
+          class="field w-80!"
+          maxlength="160"
+          :aria-label="`Name of ${i.name}`"
+          @keydown.enter="rename.mutate(i.id)"
+          @keydown.esc="naming = 0"
+          @blur="rename.mutate(i.id)"
+        />
+        <strong v-else>{{ i.name }}</strong>
         <span class="figure">{{ i.size }} · {{ count(i.sectors) }} sectors</span>
       </div>
       <p class="text-sm text-slate">
@@ -103,6 +171,17 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <p class="figure mt-1 text-sm break-all">{{ i.sha256 }}</p>
       <div class="mt-1 flex flex-wrap items-center justify-between gap-3">
         <Downloads class="text-[15px]" :image="i.id" />
+        <span class="grow" />
+        <button
+          type="button"
+          class="text-river underline"
+          @click="((naming = i.id), (name = i.name))"
+        >
+          rename
+        </button>
+        <button type="button" class="text-river underline" @click="remove.mutate(i)">
+          take away
+        </button>
         <button
           type="button"
           class="plain"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, onUnmounted, watchEffect } from 'vue'
+import { computed, onUnmounted, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence } from '../api/client'
 import LampRow from '../lamps/LampRow.vue'
@@ -16,6 +16,8 @@ import Prove from '../stations/prove/ProveStation.vue'
 import Rescue from '../stations/rescue/RescueStation.vue'
 import Survey from '../stations/survey/SurveyStation.vue'
 import Write from '../stations/write/WriteStation.vue'
+import NextStation from '../stations/shared/NextStation.vue'
+import CorrectJob from './CorrectJob.vue'
 
 const SCREENS = [Intake, Fault, Rescue, Survey, Plan, Build, Write, Fit, Prove, Close]
 const route = useRoute()
@@ -28,14 +30,27 @@ const query = useQuery({
 })
 const job = computed(() => query.data.value)
 
-/** The station of the address, else the stopped one, else the one in hand. */
+/** The station of the address; where it says none, the stopped one, else the one in hand, once and for good. */
 const at = computed(() => {
   const said = Number(route.params.station)
-  if (said >= 1 && said <= 10) return said
-  const stations = job.value?.stations ?? []
-  const here = stations.find((s) => s.state === 'BRICK') ?? stations.find((s) => s.state === 'LIT')
-  return here?.number ?? 10
+  return said >= 1 && said <= 10 ? said : 0
 })
+// Work that ends lights the next lamp; the screen stays where it is until somebody goes on.
+watch(
+  [job, at],
+  () => {
+    if (!job.value || at.value) return
+    const here =
+      job.value.stations.find((s) => s.state === 'BRICK') ??
+      job.value.stations.find((s) => s.state === 'LIT')
+    void router.replace({
+      path: `/jobs/${id.value}/${here?.number ?? 10}`,
+      query: route.query,
+    })
+  },
+  { immediate: true },
+)
+const correcting = ref(false)
 const station = computed(() => job.value?.stations[at.value - 1])
 
 watchEffect(() => {
@@ -78,7 +93,12 @@ useKeys(
       <div class="tag min-w-[190px] basis-[400px] border border-rule bg-sheet py-2 pr-4 pl-6">
         <h1 class="truncate text-lg font-bold">{{ job.machine }}</h1>
         <p class="truncate text-sm text-slate">“{{ job.fault }}”</p>
-        <p class="figure truncate text-sm text-slate">{{ job.medium }}</p>
+        <p class="flex items-baseline gap-3 text-sm text-slate">
+          <span class="figure min-w-0 truncate">{{ job.medium }}</span>
+          <button type="button" class="shrink-0 text-river underline" @click="correcting = true">
+            correct
+          </button>
+        </p>
       </div>
       <div class="flex min-w-[300px] grow items-center lg:min-w-[590px]">
         <LampRow :stations="job.stations" :job="job.id" :at="at" />
@@ -91,5 +111,7 @@ useKeys(
       :job="job"
       :station="station"
     />
+    <NextStation :job="job" :station="station" />
+    <CorrectJob v-if="correcting" :job="job" @close="correcting = false" />
   </div>
 </template>

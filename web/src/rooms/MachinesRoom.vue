@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, onUnmounted, ref, watchEffect } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence, type Machine } from '../api/client'
 import Why from '../because/Why.vue'
+import { useCrumbs } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 
 const router = useRouter()
 const queries = useQueryClient()
-const at = ref('controller-pc')
+const route = useRoute()
+const at = computed({
+  get: () => String(route.query.at ?? 'controller-pc'),
+  set: (key: string) => void router.replace({ query: { ...route.query, at: key } }),
+})
 const find = ref('')
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const all = computed(() => catalogue.data.value?.machines ?? [])
@@ -19,6 +24,17 @@ const shown = computed(() => {
   )
 })
 const m = computed(() => all.value.find((x) => x.key === at.value) ?? all.value[0])
+const crumbs = useCrumbs()
+watchEffect(() => {
+  crumbs.job = null
+  crumbs.trail = [
+    { text: 'Machines', to: '/machines' },
+    ...(m.value ? [{ text: m.value.name, to: '' }] : []),
+  ]
+})
+onUnmounted(() => (crumbs.trail = null))
+/** What a ceiling of a firmware is called, from the list of ceilings of this machine. */
+const ceiling = (rule: string) => limits.data.value?.find((p) => p.rule === rule)?.name ?? ''
 const isOwn = (x: Machine) => catalogue.data.value?.own.some((o) => o.key === x.key) ?? false
 const limits = useQuery({
   queryKey: computed(() => ['limits', m.value?.key]),
@@ -69,7 +85,7 @@ useKeys([
   <p v-if="catalogue.isError.value" class="sheet p-5 text-brick" role="alert">
     ✕ {{ sentence(catalogue.error.value) }}
   </p>
-  <div v-else class="grid h-full min-h-0 gap-3 lg:grid-cols-[330px_1fr]">
+  <div v-else class="grid h-full min-h-0 grid-cols-[minmax(0,1fr)] gap-3 lg:grid-cols-[330px_1fr]">
     <section class="sheet flex min-h-0 flex-col">
       <div class="flex gap-2 p-3">
         <input
@@ -106,11 +122,11 @@ useKeys([
     </section>
     <section v-if="m" class="sheet min-h-0 overflow-y-auto p-5">
       <div class="flex flex-wrap items-start justify-between gap-3">
-        <div class="min-w-0 basis-96">
+        <div class="min-w-0 grow basis-80">
           <h1 class="text-xl font-bold">{{ m.name }}</h1>
           <p>{{ m.matters }}</p>
         </div>
-        <div class="flex shrink-0 gap-2">
+        <div class="flex flex-wrap gap-2">
           <RouterLink v-if="isOwn(m)" :to="`/machines/${m.key}`" class="next">Edit</RouterLink>
           <button type="button" class="plain" @click="clone(m)">Clone</button>
           <a class="plain" :href="`/api/machines/${m.key}/file`" download>Export</a>
@@ -122,7 +138,9 @@ useKeys([
           <table class="w-full text-[15px]">
             <tbody>
               <tr v-for="p in limits.data.value" :key="p.name" class="border-b border-rule">
-                <td class="figure py-1 pr-2 text-sm text-slate">{{ p.rule }}</td>
+                <td class="figure py-1 pr-2 text-sm whitespace-nowrap text-slate">
+                  <abbr :title="p.because.reason" class="no-underline">{{ p.rule }}</abbr>
+                </td>
                 <td class="pr-2">
                   {{ p.name }}
                   <span class="text-sm text-slate">{{
@@ -138,7 +156,7 @@ useKeys([
           <p v-for="f in m.firmwares" :key="f.key" class="mt-1 text-[15px]">
             {{ f.name }}
             <span class="figure text-sm text-slate"
-              >{{ f.pegs.join(' ')
+              >{{ f.pegs.map((r) => `${r} ${ceiling(r)}`.trim()).join(' · ')
               }}{{ f.typeTable.length ? ` · ${f.typeTable.length} drive types` : '' }}</span
             >
             <span v-if="f.obtain" class="block text-sm text-plum">◆ {{ f.obtain }}</span>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, sentence } from '../api/client'
+import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
+import { useUndo } from '../shed/undo'
 import { count } from '../shed/units'
 
 const bringing = ref(false)
@@ -18,6 +19,25 @@ const devices = useQuery({
 const addDevice = useMutation({
   mutationFn: (node: string) =>
     ask(api.POST('/api/media/devices', { body: { node, name: `device ${node}` } })),
+  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
+})
+const undo = useUndo()
+const naming = ref(0)
+const name = ref('')
+const rename = useMutation({
+  mutationFn: async (id: number) => {
+    if (naming.value !== id || !name.value.trim()) return
+    naming.value = 0
+    await ask(api.PUT('/api/media/{id}', { params: { path: { id } }, body: { name: name.value } }))
+  },
+  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
+})
+const remove = useMutation({
+  mutationFn: (m: Medium) => ask(api.DELETE('/api/media/{id}', { params: { path: { id: m.id } } })),
+  onSuccess: (_, m) =>
+    undo.offer(`${m.name} is out of the drawer; its bytes are kept.`, () =>
+      ask(api.POST('/api/media/{id}/back', { params: { path: { id: m.id } } })),
+    ),
   onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
 })
 const groups = computed(() => {
@@ -40,7 +60,7 @@ const groups = computed(() => {
     },
     {
       title: 'Cards in the drawer',
-      note: 'stand-ins; true and false ones',
+      note: 'stand-ins; some hold less than they say, as real ones do',
       list: all.filter((m) => m.kind === 'card'),
     },
   ].filter((g) => g.title !== 'Devices' || g.list.length || devices.data.value?.length)
@@ -58,6 +78,9 @@ const groups = computed(() => {
     </div>
     <p v-if="media.isError.value" class="text-brick" role="alert">
       ✕ {{ sentence(media.error.value) }}
+    </p>
+    <p v-if="remove.isError.value" class="mb-3 text-brick" role="alert">
+      ✕ {{ sentence(remove.error.value) }}
     </p>
     <div v-for="g in groups" :key="g.title" class="sheet mb-3">
       <h2 class="px-4 pt-3 pb-1">
@@ -81,15 +104,55 @@ const groups = computed(() => {
       <table v-if="g.list.length" class="w-full">
         <tbody>
           <tr v-for="m in g.list" :key="m.id" class="border-t border-rule">
-            <td class="px-4 py-2">{{ m.name }}</td>
-            <td class="figure w-48 text-sm text-slate">{{ m.serial }}</td>
+            <td class="px-4 py-2">
+              <input
+                v-if="naming === m.id"
+                v-model="name"
+                class="field"
+                maxlength="120"
+                :aria-label="`Name of ${m.name}`"
+                @keydown.enter="rename.mutate(m.id)"
+                @keydown.esc="naming = 0"
+                @blur="rename.mutate(m.id)"
+              />
+              <template v-else>{{ m.name }}</template>
+              <span v-if="m.remark" class="block text-sm text-brick">▲ {{ m.remark }}</span>
+              <span v-if="m.holdsImage" class="block text-sm text-moss"
+                >✓ holds
+                <RouterLink class="underline" :to="`/images?at=${m.holdsImage}`"
+                  >an image</RouterLink
+                >
+                by its last read-back</span
+              >
+            </td>
+            <td class="figure w-36 text-sm text-slate">{{ m.serial }}</td>
             <td class="figure w-44 text-right">{{ count(m.sectors) }} sectors</td>
-            <td class="figure w-36 px-4 text-right"><Why :sum="m.sizeBecause" :text="m.size" /></td>
-            <td
-              class="w-36 pr-4 text-right text-sm"
-              :class="m.measured ? 'text-moss' : 'text-slate'"
-            >
-              {{ m.measured ? '✓ measured' : '· by its label' }}
+            <td class="figure w-36 text-right text-sm whitespace-nowrap text-slate">
+              {{ m.label ? `label ${m.label}` : '' }}
+            </td>
+            <td class="w-44 px-4 text-right">
+              <Why :sum="m.sizeBecause" :text="m.size"
+                ><span class="figure">{{ m.size }}</span></Why
+              >
+              <span class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
+                m.kind !== 'card'
+                  ? ''
+                  : m.measured
+                    ? '✓ as it answers'
+                    : '· to plan with, by its label'
+              }}</span>
+            </td>
+            <td class="w-36 pr-4 text-right text-sm whitespace-nowrap">
+              <button
+                type="button"
+                class="text-river underline"
+                @click="((naming = m.id), (name = m.name))"
+              >
+                rename
+              </button>
+              <button type="button" class="ml-3 text-river underline" @click="remove.mutate(m)">
+                take away
+              </button>
             </td>
           </tr>
         </tbody>

@@ -68,6 +68,11 @@ const count = (k: string) => {
   <p v-if="catalogue.isError.value" class="sheet p-5 text-brick" role="alert">
     ✕ {{ sentence(catalogue.error.value) }}
   </p>
+  <div v-else-if="catalogue.data.value && !known" class="sheet p-8" role="alert">
+    <h1 class="text-lg font-bold">There is no machine “{{ key }}”</h1>
+    <p class="mt-1">It may have been taken away, or its key is written otherwise.</p>
+    <RouterLink class="next mt-4 inline-block" to="/machines">To the machines</RouterLink>
+  </div>
   <p v-else-if="!profile || !shape" class="sheet p-5 text-slate">Reading the profile …</p>
   <div v-else class="grid items-start gap-3 lg:grid-cols-[250px_1fr]">
     <nav class="sheet p-2" aria-label="Sections of the profile">
@@ -88,7 +93,13 @@ const count = (k: string) => {
         <h1 class="text-xl font-bold">{{ shape.title }}</h1>
         <span class="figure text-sm text-slate">{{ key }}</span>
       </div>
-      <SchemaForm :key="section" v-model="profile[section]" :shape="shape" class="mt-3" />
+      <SchemaForm
+        :key="section"
+        v-model="profile[section]"
+        :shape="shape"
+        class="mt-3"
+        :aria-label="typeof profile[section] === 'object' ? undefined : shape.title"
+      />
       <p v-if="save.isError.value" class="mt-3 text-brick" role="alert">
         ✕ {{ sentence(save.error.value) }}
       </p>

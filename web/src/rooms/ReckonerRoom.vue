@@ -33,7 +33,7 @@ function pick(): void {
 </script>
 
 <template>
-  <div class="grid min-h-full gap-3 lg:grid-cols-[1fr_340px]">
+  <div class="grid min-h-full grid-cols-[minmax(0,1fr)] gap-3 lg:grid-cols-[1fr_340px]">
     <Sounding
       v-if="pegs.data.value"
       title="How far does the machine reach?"

@@ -12,7 +12,6 @@ const at = ref(0)
 const box = ref<HTMLInputElement | null>(null)
 const router = useRouter()
 const wanted = computed(() => text.value.trim().toLowerCase())
-const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
 const images = useQuery({
   queryKey: ['images'],
   queryFn: () => ask(api.GET('/api/images')),
@@ -20,6 +19,11 @@ const images = useQuery({
 })
 
 const words = refDebounced(wanted, 200)
+const jobs = useQuery({
+  queryKey: computed(() => ['jobs', 'find', words.value]),
+  queryFn: () => ask(api.GET('/api/jobs', { params: { query: { find: words.value, size: 12 } } })),
+  enabled: computed(() => words.value !== ''),
+})
 const lines = useQuery({
   queryKey: computed(() => ['find-log', words.value]),
   queryFn: () => ask(api.GET('/api/log', { params: { query: { words: words.value } } })),
@@ -30,7 +34,7 @@ const found = computed(() => {
   if (!wanted.value) return []
   const has = (...words: string[]) => words.some((w) => w.toLowerCase().includes(wanted.value))
   return [
-    ...(jobs.data.value ?? [])
+    ...(jobs.data.value?.rows ?? [])
       .filter((j) => has(j.machine, j.fault, j.medium))
       .map((j) => ({ text: j.machine, note: j.where, to: `/jobs/${j.id}` })),
     ...(images.data.value ?? [])

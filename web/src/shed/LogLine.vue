@@ -73,7 +73,7 @@ function stamp(at: string): string {
 </script>
 
 <template>
-  <footer class="shrink-0 border-t border-rule bg-sheet">
+  <footer data-frame class="shrink-0 border-t border-rule bg-sheet">
     <div
       v-if="open && crumbs.job"
       class="max-h-60 overflow-y-auto border-b border-rule px-5 py-2"

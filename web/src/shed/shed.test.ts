@@ -120,10 +120,10 @@ describe('keys', () => {
 describe('answers of the server', () => {
   it('give their data, or throw their sentence', async () => {
     answer({
-      'GET /api/jobs': [],
+      'GET /api/jobs': { total: 0, waiting: [], rows: [] },
       'POST /api/jobs/7/rescue': { status: 409, detail: 'Work is in hand already.' },
     })
-    expect(await ask(api.GET('/api/jobs'))).toEqual([])
+    expect((await ask(api.GET('/api/jobs'))).total).toBe(0)
     const refused = ask(
       api.POST('/api/jobs/{id}/rescue', {
         params: { path: { id: 7 } },

@@ -33,6 +33,12 @@ const props = {
   movable: true,
 }
 
+const old = {
+  total: 243_200,
+  strata: [{ letter: 'C', label: 'OLD', start: 63, end: 243_000 }],
+  ribbons: [{ from: 0, to: 0, lines: ['2 913 files over', '▲ 8 not whole', '+9.2 MiB'] }],
+}
+
 afterEach(() => {
   document.body.innerHTML = ''
   localStorage.clear()
@@ -55,7 +61,7 @@ describe('the sounding', () => {
     expect(rows.some((r) => r.includes('out of reach') && r.includes('504.0 MiB'))).toBe(true)
     expect(rows.filter((r) => r.startsWith('peg'))).toHaveLength(3)
     expect(rows.find((r) => r.includes('G-2'))).toContain('binds')
-    expect(w.find('table').classes()).toContain('sr-only')
+    expect(w.find('.sr-only table').exists()).toBe(true)
   })
 
   it('shows the table in place of the drawing with T', async () => {
@@ -85,6 +91,23 @@ describe('the sounding', () => {
   it('has no edges where nothing may move', () => {
     const w = show(Sounding, { props: { ...props, movable: false } })
     expect(w.findAll('[role=slider]')).toHaveLength(0)
+  })
+
+  it('hangs old and new at one straight depth, with what goes over and what lies past it', () => {
+    const facts = ['C PATTERNS · 127.9 MiB · FAT16, 2 KiB', '63 to 262 079']
+    const w = show(Sounding, {
+      props: { ...props, straight: true, old, strata: [{ ...strata[0], facts }, strata[1]] },
+    })
+    const labels = w.findAll('div.absolute').map((l) => l.text())
+    expect(labels.some((l) => l.includes('2 913 files over') && l.includes('8 not whole'))).toBe(
+      true,
+    )
+    expect(labels.some((l) => l.startsWith('C PATTERNS · 127.9 MiB'))).toBe(true)
+    expect(labels.some((l) => l.includes('binds'))).toBe(true)
+    expect(w.find('p').text()).toMatch(/further down:.*FAT16, a volume.*Disk call INT 13h/)
+    const rows = w.findAll('tbody tr').map((r) => r.text())
+    expect(rows.find((r) => r.startsWith('old C OLD'))).toContain('2 913 files over')
+    expect(rows[0]).toContain('63 to 262 079')
   })
 
   it('opens the sum of a peg', async () => {

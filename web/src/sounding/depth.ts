@@ -25,6 +25,23 @@ export function spread(wanted: number[], gap: number, top: number, bottom: numbe
   return out
 }
 
+/** The same for blocks of different heights: the top of each, as near as possible to where it wants to be. */
+export function stack(
+  blocks: { wanted: number; height: number }[],
+  top: number,
+  bottom: number,
+): number[] {
+  const out: number[] = []
+  blocks.forEach((b, i) =>
+    out.push(Math.max(b.wanted, i === 0 ? top : out[i - 1] + blocks[i - 1].height)),
+  )
+  for (let i = out.length - 1; i >= 0; i--) {
+    const limit = (i === out.length - 1 ? bottom : out[i + 1]) - blocks[i].height
+    if (out[i] > limit) out[i] = Math.max(top, limit)
+  }
+  return out
+}
+
 /** Sectors at which the scale has a mark. */
 export function marks(total: number, log: boolean): number[] {
   if (!log) return [0, 0.25, 0.5, 0.75, 1].map((x) => Math.round(x * total))

@@ -2,6 +2,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount, type MountingOptions } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import type { Component } from 'vue'
+import { routeLocationKey, routerKey } from 'vue-router'
 import type { Errand, Job, Schemas, Station, Sum } from '../api/client'
 import { answerWith } from './setup'
 
@@ -18,6 +19,10 @@ export function show(
     ...options,
     global: {
       plugins: [pinia, [VueQueryPlugin, { queryClient: queries }]],
+      provide: {
+        [routeLocationKey as symbol]: { query: {}, params: {} },
+        [routerKey as symbol]: { push: () => {}, replace: () => {} },
+      },
       stubs: { RouterLink: { props: ['to'], template: '<a :href="String(to)"><slot /></a>' } },
     },
   } as never)
@@ -106,7 +111,7 @@ export function job(change: Partial<Job> = {}): Job {
     stations: NAMES.map((_, i) => station(i + 1, i === 0 ? 'LIT' : 'DARK')),
     points: [],
     gate: '',
-    verdict: { kind: '', sentence: '', evidence: [], parts: [] },
+    verdict: { kind: '', sentence: '', evidence: [], parts: [], remain: [] },
     where: 'Intake: do it',
     waits: 'in your hands',
     closed: false,

@@ -5,6 +5,7 @@ import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
 import ChainList from '../shared/ChainList.vue'
+import { START } from '../shared/start'
 import FindingList from '../shared/FindingList.vue'
 import { useStart } from '../shared/useStart'
 import WorkPanel from '../shared/WorkPanel.vue'
@@ -74,14 +75,16 @@ const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
       <section v-if="p && tried && !job.workId" class="sheet p-5">
         <h2 class="head">3 Every file against its source</h2>
         <p v-if="!p.differing.length" class="mt-1 text-moss">
-          ✓ <span class="figure">{{ count(p.files) }}</span> files, all identical.
+          ✓ {{ p.files ? `${count(p.files)} files, all identical.` : p.sentence }}
         </p>
         <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
       </section>
     </div>
     <section v-if="p && tried && !job.workId" class="sheet p-5">
       <h2 class="head">4 Boot chain, as the machine walks it</h2>
-      <p v-if="!p.starts" class="text-slate">Nothing on this image is meant to start.</p>
+      <p class="mt-1" :class="START[p.start.kind].tone">
+        {{ START[p.start.kind].mark }} {{ p.start.sentence }}
+      </p>
       <ChainList class="mt-1" :links="p.boot" />
     </section>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Board, BoardPart, BoardTest } from '../../api/client'
+import { OUTCOMES as MARKS, outcomeWord } from './outcomes'
 
 /**
  * Tests down, parts across. A cord joins the parts of a test; below, what each part stands at; brackets join parts
@@ -9,14 +10,8 @@ import type { Board, BoardPart, BoardTest } from '../../api/client'
 const props = defineProps<{ board: Board; asTable: boolean }>()
 const emit = defineEmits<{ test: [BoardTest]; part: [BoardPart] }>()
 
-const MARKS: Record<string, { mark: string; word: string; tone: string }> = {
-  WORKS: { mark: '✓', word: 'works', tone: 'text-moss' },
-  FAILS: { mark: '✕', word: 'fails', tone: 'text-brick' },
-  PARTLY: { mark: '◐', word: 'partly', tone: 'text-brick' },
-}
 const inTrial = (t: BoardTest, p: BoardPart) => t.text.parts.includes(p.id)
-const contradicting = (t: BoardTest) =>
-  props.board.reasoning.contradiction?.trials.includes(t.number) ?? false
+const doubtful = (t: BoardTest) => props.board.reasoning.doubt?.trials.includes(t.number) ?? false
 
 function span(t: BoardTest): { left: string; right: string } {
   const at = props.board.parts.flatMap((p, i) => (inTrial(t, p) ? [i] : []))
@@ -27,11 +22,24 @@ function span(t: BoardTest): { left: string; right: string } {
   }
 }
 
+const tells = (t: BoardTest) => t.text.outcome !== 'NOTED' && t.text.outcome !== 'CHANGED'
+
+function cord(t: BoardTest): string {
+  return t.text.outcome === 'WORKS' ? 'bg-moss' : tells(t) ? 'bg-brick' : 'bg-rule'
+}
+
+function knot(t: BoardTest): string {
+  if (t.text.outcome === 'WORKS') return 'rounded-full bg-moss text-sheet'
+  if (!tells(t)) return 'rounded-full border border-slate bg-sheet text-slate'
+  return 'rounded-[3px] border-2 border-brick bg-sheet text-brick'
+}
+
 /** What stands below a part's column. */
 function foot(p: BoardPart): { text: string; tone: string } {
   const by = p.state.clearedBy.join(',')
-  if (p.state.state === 'left') return { text: 'left', tone: 'text-lamp font-bold' }
-  if (p.state.state === 'pair') return { text: by || '×', tone: 'text-lamp' }
+  const odds = `.${String(Math.min(99, Math.round(p.state.share / 10))).padStart(2, '0')}`
+  if (p.state.state === 'left') return { text: odds, tone: 'text-lamp font-bold' }
+  if (p.state.state === 'pair') return { text: '×', tone: 'text-lamp' }
   if (p.state.state === 'cleared') return { text: by || '✓', tone: 'text-moss' }
   return { text: '–', tone: 'text-slate' }
 }
@@ -74,7 +82,7 @@ const top = computed(
         <td class="py-1 pr-2">{{ t.number }} {{ t.text.title }}</td>
         <td class="pr-2">{{ t.text.operation }}</td>
         <td class="pr-2" :class="MARKS[t.text.outcome].tone">
-          {{ MARKS[t.text.outcome].mark }} {{ MARKS[t.text.outcome].word }} {{ t.text.words }}
+          {{ MARKS[t.text.outcome].mark }} {{ outcomeWord(t.text) }} {{ t.text.words }}
         </td>
         <td>
           {{
@@ -137,9 +145,8 @@ const top = computed(
         class="relative flex w-full items-center border-b border-rule text-left hover:bg-lampwash"
         :class="[
           board.trials.length > 12 ? 'h-8' : 'h-[44px]',
-          contradicting(t) ? 'outline-2 outline-brick' : '',
+          doubtful(t) ? 'outline-2 outline-brick' : '',
         ]"
-        :aria-label="`Test ${t.number}, ${t.text.title}: ${MARKS[t.text.outcome].word}`"
         @click="emit('test', t)"
       >
         <span class="w-[240px] shrink-0 pr-2 text-[15px] leading-tight">
@@ -153,25 +160,18 @@ const top = computed(
             :class="MARKS[t.text.outcome].tone"
           >
             {{ MARKS[t.text.outcome].mark }}
-            <strong class="mr-1">{{ MARKS[t.text.outcome].word }}</strong>
+            <strong class="mr-1">{{ outcomeWord(t.text) }}</strong>
             <span class="text-slate"> {{ t.text.words }}</span>
           </span>
+          <span v-else class="sr-only">{{ outcomeWord(t.text) }}</span>
         </span>
-        <span class="relative flex h-full grow items-center">
-          <span
-            class="absolute top-1/2 h-px"
-            :class="t.text.outcome === 'WORKS' ? 'bg-moss' : 'bg-brick'"
-            :style="span(t)"
-          />
+        <span class="relative flex h-full grow items-center" aria-hidden="true">
+          <span class="absolute top-1/2 h-px" :class="cord(t)" :style="span(t)" />
           <span v-for="p in board.parts" :key="p.id" class="flex grow basis-0 justify-center">
             <span
               v-if="inTrial(t, p)"
               class="relative flex h-[18px] w-[18px] items-center justify-center text-[11px] leading-none font-bold"
-              :class="
-                t.text.outcome === 'WORKS'
-                  ? 'rounded-full bg-moss text-sheet'
-                  : 'rounded-[3px] border-2 border-brick bg-sheet text-brick'
-              "
+              :class="knot(t)"
               >{{ t.text.outcome === 'WORKS' ? '' : MARKS[t.text.outcome].mark }}</span
             >
           </span>
@@ -184,7 +184,9 @@ const top = computed(
       </button>
     </div>
     <div class="flex items-start pt-1">
-      <span class="w-[240px] shrink-0 text-[14px] text-slate">shown to work by test</span>
+      <span class="w-[240px] shrink-0 pr-2 text-[14px] leading-tight text-slate"
+        >how likely it is the fault, or cleared by test</span
+      >
       <span class="flex grow">
         <span
           v-for="p in board.parts"

@@ -40,7 +40,11 @@ const byHand = ref(false)
 const undo = ref<{ text: string; back: () => Promise<Board> } | null>(null)
 const idea = ref({ text: '', reason: '' })
 const operations = computed(() => [...new Set(b.value?.trials.map((t) => t.text.operation))])
-const decided = computed(() => b.value && b.value.reasoning.verdict.kind !== 'open')
+const verdict = computed(() => b.value?.reasoning.verdict)
+const decided = computed(() => verdict.value !== undefined && verdict.value.kind !== 'open')
+/** A part or pair is named, so that nothing is left to find out. */
+const named = computed(() => decided.value && verdict.value!.parts.length > 0)
+const leads = computed(() => verdict.value?.kind === 'open' && verdict.value.leads !== 'open')
 const settled = computed(() => ['MOSS', 'DASH'].includes(props.station.state))
 
 function use(now: Board): void {
@@ -64,8 +68,13 @@ const saveTest = useMutation({
           }),
     )
   },
-  onSuccess: (now) => (use(now), (testing.value = null)),
+  onSuccess: (now) => {
+    use(now)
+    dialog.value?.forget()
+    testing.value = null
+  },
 })
+const dialog = ref<InstanceType<typeof TestDialog> | null>(null)
 const savePart = useMutation({
   mutationFn: (text: Schemas['PartText']) => {
     const part = parting.value?.part
@@ -96,7 +105,8 @@ const take = useMutation({
   },
 })
 const settle = useMutation({
-  mutationFn: () => ask(api.POST('/api/jobs/{job}/fault/verdict', { params: { path } })),
+  mutationFn: (early: boolean) =>
+    ask(api.POST('/api/jobs/{job}/fault/verdict', { params: { path, query: { early } } })),
   onSuccess: use,
   onSettled: () => queries.invalidateQueries(),
 })
@@ -130,9 +140,47 @@ const problem = (e: Error | null) => (e ? sentence(e) : '')
 
 function doTest(a: Advice): void {
   testing.value = {
-    start: { title: a.title, parts: a.parts.map(Number), operation: a.operation, outcome: 'WORKS' },
+    start: { title: a.title, parts: a.parts.map(Number), operation: a.operation },
   }
 }
+
+/** The advised test went like this: entered at once, with a way back. */
+async function went(a: Advice, outcome: 'WORKS' | 'FAILS'): Promise<void> {
+  const known = new Set(b.value?.trials.map((t) => t.id))
+  const now = await saveTest.mutateAsync({
+    title: a.title,
+    parts: a.parts.map(Number),
+    operation: a.operation,
+    outcome,
+    words: '',
+    worked: 0,
+    of: 0,
+  })
+  const entered = now.trials.find((t) => !known.has(t.id))
+  if (!entered) return
+  undo.value = {
+    text: `Test ${entered.number} is on the board: it ${outcome === 'WORKS' ? 'worked' : 'failed'}.`,
+    back: () => remove('tests', entered.id, false),
+  }
+}
+
+/** Gives the parts of an offered group its name. */
+const group = useMutation({
+  mutationFn: async (o: Schemas['Offer']) => {
+    let now = b.value!
+    for (const id of o.parts.map(Number)) {
+      const part = now.parts.find((p) => p.id === id)!
+      now = await ask(
+        api.PUT('/api/jobs/{job}/fault/parts/{id}', {
+          params: { path: { ...path, id }, query: { version: part.version } },
+          body: { ...part.text, group: o.group.slice(0, 40) },
+        }),
+      )
+    }
+    return now
+  },
+  onSuccess: use,
+})
 
 useKeys([
   { key: 'N', says: 'enter a test', does: () => (testing.value = {}) },
@@ -213,8 +261,21 @@ useKeys([
       </details>
     </section>
     <div class="space-y-3">
+      <section v-if="job.gate && !settled" class="sheet border-l-4 border-l-brick p-4" role="alert">
+        <p class="font-bold text-brick">▲ Before power: {{ job.gate }}</p>
+        <RouterLink class="text-river underline" :to="`/jobs/${job.id}/1`"
+          >to the points before power</RouterLink
+        >
+      </section>
+      <NextTest
+        v-if="!settled && !named"
+        :reasoning="b.reasoning"
+        :first="true"
+        @take="doTest"
+        @went="went"
+      />
       <section
-        v-if="settled || decided"
+        v-if="settled || decided || leads"
         class="sheet border-l-4 p-4"
         :class="settled ? 'border-l-moss' : 'border-l-lampfill'"
       >
@@ -227,11 +288,16 @@ useKeys([
         <button
           v-if="!settled"
           type="button"
-          class="next mt-3"
+          class="mt-3"
+          :class="named ? 'next' : 'plain'"
           :disabled="settle.isPending.value"
-          @click="settle.mutate()"
+          @click="settle.mutate(!decided)"
         >
-          Settle this verdict
+          {{
+            decided
+              ? 'Settle this verdict'
+              : `Settle early, at ${(b.reasoning.verdict.odds / 1000).toFixed(2)}`
+          }}
         </button>
         <RouterLink
           v-else
@@ -244,19 +310,30 @@ useKeys([
           ✕ {{ sentence(settle.error.value) }}
         </p>
       </section>
-      <NextTest v-if="!decided && !settled" :reasoning="b.reasoning" :first="true" @take="doTest" />
+      <section v-for="o in b.reasoning.offers.slice(0, 1)" :key="o.group" class="sheet p-4">
+        <h2 class="head">What they have in common</h2>
+        <p class="mt-1">{{ o.sentence }}</p>
+        <button type="button" class="plain mt-2" @click="group.mutate(o)">
+          Yes, name them as a group
+        </button>
+      </section>
       <section class="sheet p-4">
         <h2 class="head">What still explains it</h2>
-        <p v-if="b.reasoning.contradiction" class="mt-1 font-bold text-brick" role="alert">
-          ✕ {{ b.reasoning.contradiction.sentence }}
+        <p v-if="b.reasoning.doubt" class="mt-1 text-brick" role="alert">
+          ≈ {{ b.reasoning.doubt.sentence }}
         </p>
-        <p v-else-if="!b.reasoning.explanations.length" class="mt-1 text-slate">
+        <p v-if="!b.reasoning.explanations.length" class="mt-1 text-slate">
           {{ b.reasoning.verdict.sentence }}
         </p>
         <ol>
           <li v-for="e in b.reasoning.explanations.slice(0, 5)" :key="e.name" class="mt-2">
             <p class="flex items-baseline justify-between gap-2">
-              <strong class="min-w-0">{{ e.name }}</strong>
+              <strong class="min-w-0"
+                >{{ e.name }}
+                <span v-if="e.wanders" class="text-sm font-normal text-slate"
+                  >≈ comes and goes</span
+                ></strong
+              >
               <Why
                 :sum="e.sum"
                 :text="`0.${String(Math.min(999, e.share)).padStart(3, '0').slice(0, 2)}`"
@@ -289,10 +366,11 @@ useKeys([
         </p>
       </section>
       <NextTest
-        v-if="decided || settled"
+        v-if="settled || named"
         :reasoning="b.reasoning"
-        :first="!decided && !settled"
+        :first="false"
         @take="doTest"
+        @went="went"
       />
       <button
         type="button"
@@ -306,6 +384,8 @@ useKeys([
     </div>
     <TestDialog
       v-if="testing"
+      ref="dialog"
+      :job="job.id"
       :board="b"
       :test="testing.test"
       :start="testing.start"

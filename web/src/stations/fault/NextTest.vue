@@ -5,7 +5,7 @@ import Why from '../../because/Why.vue'
 
 /** The test to do next, and what each outcome would leave. */
 const props = defineProps<{ reasoning: Schemas['Reasoning']; first: boolean }>()
-const emit = defineEmits<{ take: [Advice] }>()
+const emit = defineEmits<{ take: [Advice]; went: [Advice, 'WORKS' | 'FAILS'] }>()
 const at = ref(0)
 const advice = computed(
   () => props.reasoning.next[Math.min(at.value, props.reasoning.next.length - 1)],
@@ -14,7 +14,7 @@ const RISKS = ['no risk', 'low risk', 'some risk', 'may lose the only copy']
 const cost = (a: Advice) =>
   [
     `${a.cost.minutes} min`,
-    a.cost.money ? `${a.cost.money} of money` : 'no cost',
+    a.cost.money ? `costs about ${a.cost.money}` : 'costs nothing',
     RISKS[a.cost.risk],
   ].join(' · ')
 </script>
@@ -42,9 +42,15 @@ const cost = (a: Advice) =>
           </dd>
         </div>
       </dl>
-      <div class="mt-3 flex items-center gap-3">
+      <div class="mt-3 flex flex-wrap items-center gap-2">
         <button type="button" :class="first ? 'next' : 'plain'" @click="emit('take', advice)">
           Do this test
+        </button>
+        <button type="button" class="plain" @click="emit('went', advice, 'WORKS')">
+          ✓ it worked
+        </button>
+        <button type="button" class="plain" @click="emit('went', advice, 'FAILS')">
+          ✕ it failed
         </button>
         <button
           v-if="reasoning.next.length > 1"

@@ -15,6 +15,9 @@ const text = reactive<Schemas['PartText']>({
   money: 0,
   risk: 0,
   suspicion: 'USUAL',
+  year: 0,
+  megabytes: 0,
+  tenthsOfVolt: 0,
   ...props.part?.text,
 })
 const kind = computed(() => props.board.kinds.find((k) => k.key === text.kind))
@@ -55,12 +58,39 @@ const groups = computed(() => [
           <datalist id="groups"><option v-for="g in groups" :key="g" :value="g" /></datalist>
           <span class="text-sm text-slate">parts that may misbehave alike: “newer drives”</span>
         </label>
+        <fieldset class="col-span-2 grid grid-cols-3 gap-3">
+          <legend class="head mb-1">If you know it: the board finds groups by it</legend>
+          <label class="text-sm"
+            >year made<input
+              v-model.number="text.year"
+              type="number"
+              min="0"
+              max="2100"
+              class="field figure"
+          /></label>
+          <label class="text-sm"
+            >holds, MB<input
+              v-model.number="text.megabytes"
+              type="number"
+              min="0"
+              max="2000000"
+              class="field figure"
+          /></label>
+          <label class="text-sm"
+            >works at
+            <select v-model.number="text.tenthsOfVolt" class="field">
+              <option :value="0">not known</option>
+              <option :value="33">3.3 V</option>
+              <option :value="50">5 V</option>
+            </select></label
+          >
+        </fieldset>
         <label class="flex items-center gap-2">
           <input v-model="text.fitted" type="checkbox" class="h-5 w-5" /> in the machine as it came
         </label>
       </div>
       <fieldset class="grid grid-cols-3 gap-3">
-        <legend class="head mb-1">What it takes to put it in</legend>
+        <legend class="head mb-1">What trying it takes</legend>
         <label class="text-sm"
           >minutes<input
             v-model.number="text.minutes"

@@ -33,7 +33,9 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
         <h2 class="head">
           {{
             mending
-              ? `Mend or replace: ${job.verdict.parts.join(', ')}`
+              ? job.verdict.parts.length
+                ? `Mend or replace: ${job.verdict.parts.join(', ')}`
+                : `Find and mend one of: ${job.verdict.remain.join(', ')}`
               : `Fit the card: ${job.card || 'not written yet'}`
           }}
         </h2>
@@ -47,6 +49,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       <CheckList
         v-else
         class="mt-2"
+        why
         :steps="steps"
         :tick="tick"
         :pictures="(i: number) => picturesOf(`fit:${i}`)"

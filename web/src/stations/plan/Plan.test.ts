@@ -79,6 +79,7 @@ function plan(buildable = true): Plan {
         loses: ['Deleted files.'],
       },
     ],
+    start: { kind: 'MEANT', sentence: 'Meant to start with LOOMIO.SYS.' },
     lifts: [{ what: 'option ROM', reach: 15_000_000 }],
     verdicts: [
       {
@@ -120,6 +121,7 @@ function open(more: Record<string, unknown> = {}) {
 
 beforeEach(() => vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] }))
 afterEach(() => {
+  localStorage.clear()
   vi.useRealTimers()
   document.body.innerHTML = ''
 })
@@ -171,12 +173,12 @@ describe('the plan', () => {
     expect(w.text()).not.toContain('Undo')
   })
 
-  it('adds a volume in the last one, and takes one out', async () => {
+  it('splits the last volume, and takes one out', async () => {
     const { w, asked } = open()
     await settle()
     await w
       .findAll('button')
-      .find((b) => b.text().includes('add a volume'))
+      .find((b) => b.text().includes('split the last'))
       ?.trigger('click')
     await settle()
     expect((asked.at(-1)?.body as PlanChoice).volumes.map((v) => v.label)).toEqual([

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { useDebounceFn } from '@vueuse/core'
+import { StorageSerializers, useDebounceFn, useLocalStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   api,
@@ -13,8 +13,9 @@ import {
 } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { useBecause } from '../../because/because'
-import { inUnit, useUnit } from '../../shed/units'
+import { count, inUnit, useUnit } from '../../shed/units'
 import Sounding from '../../sounding/Sounding.vue'
+import { START } from '../shared/start'
 import ChoicesPanel from './ChoicesPanel.vue'
 import VolumeCard from './VolumeCard.vue'
 
@@ -33,16 +34,38 @@ const asked = useQuery({
   queryKey: computed(() => ['plan', props.job.id]),
   queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: props.job.id } } })),
 })
+/** A layout that was moved and not settled outlives Escape, leaving and a reload. */
+const draft = useLocalStorage<PlanChoice | null>(`shed plan ${props.job.id}`, null, {
+  serializer: StorageSerializers.object,
+})
+const fromDraft = ref(false)
 watch(
   () => asked.data.value,
   (a) => {
     // What is being moved here is not overwritten by what comes from elsewhere.
-    if (!a || undo.length) return
+    if (!a || undo.length || fromDraft.value) return
     choice.value = JSON.parse(JSON.stringify(a.choice))
     plan.value = a.plan
+    if (!draft.value || JSON.stringify(draft.value) === JSON.stringify(a.choice)) return
+    undo.push(JSON.parse(JSON.stringify(a.choice)))
+    undoable.value = undo.length
+    choice.value = JSON.parse(JSON.stringify(draft.value))
+    fromDraft.value = true
+    void preview()
   },
-  { immediate: true },
+  { immediate: true, flush: 'post' },
 )
+
+/** Back to what was settled, or to the proposal. */
+function dropDraft(): void {
+  const first = undo[0]
+  undo.length = 0
+  undoable.value = 0
+  draft.value = null
+  fromDraft.value = false
+  if (first) choice.value = first
+  void preview()
+}
 
 let latest = 0
 const preview = useDebounceFn(async () => {
@@ -69,6 +92,7 @@ function change(how: (c: PlanChoice) => void): void {
   undo.push(JSON.parse(JSON.stringify(choice.value)))
   undoable.value = undo.length
   how(choice.value)
+  draft.value = JSON.parse(JSON.stringify(choice.value))
   void preview()
 }
 
@@ -76,6 +100,8 @@ function back(): void {
   const before = undo.pop()
   undoable.value = undo.length
   if (before) choice.value = before
+  draft.value = undo.length && choice.value ? JSON.parse(JSON.stringify(choice.value)) : null
+  if (!undo.length) fromDraft.value = false
   void preview()
 }
 
@@ -130,6 +156,7 @@ function move(index: number, end: number): void {
   }
   if (same && undo.length && choice.value) {
     how(choice.value)
+    draft.value = JSON.parse(JSON.stringify(choice.value))
     void preview()
   } else change(how)
 }
@@ -139,19 +166,92 @@ const settle = useMutation({
     ask(
       api.PUT('/api/jobs/{id}/plan', {
         params: { path: { id: props.job.id } },
-        body: { version: props.job.version, choice: choice.value as PlanChoice },
+        body: {
+          version: props.job.version,
+          choice: choice.value as PlanChoice,
+          allTheSame: allTheSame.value,
+        },
       }),
     ),
   onSuccess: () => {
     undo.length = 0
     undoable.value = 0
+    draft.value = null
+    fromDraft.value = false
   },
   onSettled: () => queries.invalidateQueries(),
 })
+/** The survey stopped; whoever goes on says so. */
+const surveyStopped = computed(() => props.job.stations[3].state === 'BRICK')
+const allTheSame = ref(false)
+/** Why the plan cannot be settled now; "" when it can. */
+const waits = computed(() => {
+  if (!props.job.rescuedId) return 'It waits for the rescue: the files that go in are not here yet.'
+  const stop = plan.value?.verdicts.find((v) => v.weight === 'STOPS')
+  if (plan.value && !plan.value.buildable) return stop ? stop.text : 'It cannot be built.'
+  if (surveyStopped.value && !allTheSame.value) return 'The survey stopped: say that you go on.'
+  return ''
+})
 const settled = computed(() => props.station.state === 'MOSS' && !undoable.value)
+const survey = useQuery({
+  queryKey: computed(() => ['survey', props.job.rescuedId]),
+  queryFn: () =>
+    ask(api.GET('/api/images/{id}/survey', { params: { path: { id: props.job.rescuedId } } })),
+  enabled: computed(() => props.job.rescuedId > 0),
+})
+const kib = (bytes: number) =>
+  bytes < 1_048_576 ? `${Math.floor(bytes / 102.4) / 10} KiB` : inUnit(bytes / 512, 'MiB')
 const strata = computed(() =>
-  (plan.value?.volumes ?? []).map((v) => ({ ...v, end: v.start + v.length })),
+  (plan.value?.volumes ?? []).map((v) => {
+    const end = v.start + v.length
+    const place = (s: number) => inUnit(s, 'C/H/S', plan.value!.geometry)
+    const waste = v.slack.find((x) => x.chosen)
+    return {
+      ...v,
+      end,
+      facts: [
+        `${v.letter} ${v.label} · ${v.kind}, ${kib(v.clusterBytes)}`,
+        `${count(v.start)} to ${count(end - 1)}`,
+        `${place(v.start)} to ${place(end - 1)}`,
+        waste && v.source >= 0
+          ? `files waste ${kib(waste.wasteBytes)}`
+          : `${count(v.clusters)} clusters, empty`,
+      ],
+    }
+  }),
 )
+/** The old medium beside the card, with a ribbon from each old volume to where its files go. */
+const old = computed(() => {
+  const s = survey.data.value
+  if (!s || !plan.value) return undefined
+  const volumes = s.volumes.filter((v) => v.length > 0)
+  return {
+    total: s.sectors,
+    strata: volumes.map((v) => ({
+      letter: v.letter,
+      label: v.label,
+      start: v.start,
+      end: v.start + v.length,
+    })),
+    ribbons: plan.value.volumes.flatMap((v, to) => {
+      const from = volumes.findIndex((x) => x.number === v.source)
+      if (from < 0) return []
+      const o = volumes[from]
+      const grows = v.length - o.length
+      return [
+        {
+          from,
+          to,
+          lines: [
+            plan.value!.strategy === 'CLONE' ? 'every sector' : `${count(o.files)} files over`,
+            ...(o.notWhole ? [`▲ ${count(o.notWhole)} not whole`] : []),
+            grows === 0 ? 'same size' : `${grows > 0 ? '+' : '−'}${inUnit(Math.abs(grows), 'MiB')}`,
+          ],
+        },
+      ]
+    }),
+  }
+})
 const total = computed(() => {
   const p = plan.value
   return p ? Math.max(p.reach + p.outOfReach, p.imageSectors) : 0
@@ -170,13 +270,15 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
   <p v-else-if="!plan || !choice" class="sheet p-6 text-slate">Reckoning …</p>
   <div
     v-else
-    class="grid min-h-0 gap-3 lg:grid-rows-[minmax(0,1fr)]"
+    class="grid min-h-0 grid-cols-[minmax(0,1fr)] gap-3 lg:grid-rows-[minmax(0,1fr)]"
     :class="because.sum ? 'lg:grid-cols-[1fr_250px]' : 'lg:grid-cols-[1fr_370px]'"
   >
     <div class="flex min-h-0 min-w-0 flex-col gap-3">
       <Sounding
         class="grow"
-        title="Sounding of the card"
+        :title="old ? 'From the old drive to the card' : 'Sounding of the card'"
+        straight
+        :old="old"
         :note="plan.card.name + (plan.card.measured ? ', measured' : ', by its label')"
         :total="total"
         :strata="strata"
@@ -231,9 +333,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             class="text-sm text-river underline"
             @click="add"
           >
-            add a volume in the last one
+            split the last volume in two
           </button>
-          <ul class="space-y-1 border-t border-rule pt-2 text-[15px]">
+          <p class="border-t border-rule pt-2 text-[15px]">
+            {{ START[plan.start.kind].mark }} {{ plan.start.sentence }}
+          </p>
+          <ul class="space-y-1 text-[15px]">
             <li v-for="(v, i) in plan.verdicts" :key="i" class="flex gap-2">
               <span class="shrink-0 font-bold" :class="MARKS[v.weight].tone">{{
                 MARKS[v.weight].mark
@@ -255,6 +360,17 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
       <p v-if="trouble || settle.isError.value" class="mt-2 text-brick" role="alert">
         ✕ {{ trouble || sentence(settle.error.value) }}
       </p>
+      <label v-if="surveyStopped && !settled" class="mt-2 flex gap-2 border-l-4 border-brick pl-3">
+        <input v-model="allTheSame" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+        <span
+          ><strong class="text-brick">✕ {{ job.stations[3].sentence }}</strong> Go on all the
+          same.</span
+        >
+      </label>
+      <p v-if="fromDraft" class="mt-2 text-sm text-river">
+        A layout that was not settled is here again.
+        <button type="button" class="underline" @click="dropDraft">Drop it</button>
+      </p>
       <div class="mt-auto flex flex-wrap items-center gap-3 pt-3">
         <RouterLink v-if="settled" class="next" :to="`/jobs/${job.id}/6`"
           >Build this image</RouterLink
@@ -263,13 +379,13 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           v-else
           type="button"
           class="next"
-          :disabled="!plan.buildable || settle.isPending.value || !job.rescuedId"
+          :disabled="waits !== '' || settle.isPending.value"
           @click="settle.mutate()"
         >
           Settle this plan
         </button>
         <button v-if="undoable" type="button" class="plain" @click="back">Undo</button>
-        <span v-if="!job.rescuedId" class="text-sm text-slate">waits for the rescue</span>
+        <span v-if="!settled && waits" class="basis-full text-sm text-slate">{{ waits }}</span>
       </div>
     </section>
   </div>

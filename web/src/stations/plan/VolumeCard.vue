@@ -72,7 +72,7 @@ const text = (e: Event) => (e.target as HTMLInputElement).value
     </div>
     <p class="text-slate">
       <Why :sum="volume.layout" :text="`${volume.kind}, ${size(volume.clusterBytes)} clusters`" />{{
-        volume.active ? ', starts' : ''
+        volume.active ? ', active' : ''
       }}
     </p>
     <p v-if="chosen && volume.source >= 0" class="text-sm text-slate">

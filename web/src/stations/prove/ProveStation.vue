@@ -5,6 +5,7 @@ import { api, ask, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { count } from '../../shed/units'
 import ChainList from '../shared/ChainList.vue'
+import { START } from '../shared/start'
 import CheckList from '../shared/CheckList.vue'
 import { useRecord } from '../shared/useRecord'
 
@@ -44,6 +45,9 @@ const p = computed(() => prediction.data.value)
           placeholder="notes"
           aria-label="Notes"
         />
+        <p class="mt-2 text-sm text-slate">
+          A pass needs every point ticked, and what the machine showed where a reading is asked for.
+        </p>
         <fieldset class="mt-2 flex gap-6">
           <legend class="sr-only">Verdict</legend>
           <label class="flex items-center gap-2"
@@ -79,12 +83,10 @@ const p = computed(() => prediction.data.value)
         </p>
       </section>
       <section v-if="p" class="sheet p-4">
-        <div class="flex items-baseline justify-between gap-3">
-          <h2 class="head">Rehearsal on {{ p.readFrom }}</h2>
-          <strong :class="p.holds ? 'text-moss' : 'text-brick'">{{
-            p.holds ? '✓ it will start' : '✕ it will not start'
-          }}</strong>
-        </div>
+        <h2 class="head">Boot chain on {{ p.readFrom }}</h2>
+        <p class="mt-1" :class="START[p.start.kind].tone">
+          {{ START[p.start.kind].mark }} {{ p.start.sentence }}
+        </p>
         <ChainList class="mt-2" :links="p.boot" />
       </section>
     </div>

@@ -8,13 +8,15 @@ defineProps<{
   tick: (index: number) => Schemas['Tick']
   points?: Schemas['Point'][]
   pictures?: (index: number) => Picture[]
+  /** Whether a step may be left out with a reason. */
+  why?: boolean
 }>()
 defineEmits<{ picture: [index: number] }>()
 
-function band(step: Schemas['Step']): string {
-  return step.band.unit
-    ? `${step.reading}, ${step.band.low} to ${step.band.high > 1e9 ? '∞' : step.band.high} ${step.band.unit}`
-    : step.reading
+/** The band that is expected, in words; "" where there is none. */
+function band({ band: b }: Schemas['Step']): string {
+  if (!b.unit) return ''
+  return b.high > 1e9 ? `above ${b.low} ${b.unit}` : `${b.low} to ${b.high} ${b.unit}`
 }
 </script>
 
@@ -48,12 +50,22 @@ function band(step: Schemas['Step']): string {
             <option value="">what is found</option>
             <option v-for="c in step.choices" :key="c.text" :value="c.text">{{ c.text }}</option>
           </select>
+          <label v-if="step.reading" class="block text-sm">
+            <span class="text-slate">{{ step.reading }}</span>
+            <input
+              v-model="tick(i).reading"
+              class="field figure h-9 text-sm"
+              :aria-label="`${step.reading} ${band(step)}`.trim()"
+              maxlength="200"
+            />
+            <span v-if="band(step)" class="figure text-[14px]">{{ band(step) }}</span>
+          </label>
           <input
-            v-if="step.reading"
+            v-else-if="!tick(i).done && why"
             v-model="tick(i).reading"
-            class="field figure h-9 text-sm"
-            :placeholder="band(step)"
-            :aria-label="step.reading"
+            class="field h-9 text-sm"
+            placeholder="does not apply, because"
+            :aria-label="`${step.text} Why it does not apply`"
             maxlength="200"
           />
         </div>

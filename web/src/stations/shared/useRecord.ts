@@ -16,6 +16,8 @@ export function useRecord(job: () => Job, station: () => Station) {
       if (quiet) return
       edits++
       dirty.value = true
+      // What is changed has not been refused yet.
+      if (save.isError.value) save.reset()
     },
     { flush: 'sync' },
   )

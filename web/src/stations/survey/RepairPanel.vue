@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, sentence } from '../../api/client'
+import { api, ask, sentence, type Job } from '../../api/client'
 import ErrandLine from '../../parts/ErrandLine.vue'
 import { useErrand } from '../../parts/useErrand'
+import { useGoOnFrom } from './goOnFrom'
 
 /** Mends a copy: every change is read before anything is made, and the rescued image stays as it is. */
-const props = defineProps<{ image: number; volume: number }>()
+const props = defineProps<{ image: number; volume: number; job?: Job }>()
+const { goOn } = useGoOnFrom(() => props.job!)
 const queries = useQueryClient()
 const open = ref(false)
 const at = computed(() => ({
@@ -50,6 +52,14 @@ const mend = useMutation({
     </p>
     <p v-if="mend.isSuccess.value" class="mt-2 text-moss" role="status">
       ✓ The mended copy lies on the shelf, under Images. The rescued image is as it was.
+      <button
+        v-if="job && mend.data.value"
+        type="button"
+        class="plain mt-2 block text-ink"
+        @click="goOn.mutate(mend.data.value)"
+      >
+        Go on with it in this job
+      </button>
     </p>
     <ErrandLine v-else-if="errand" :errand="errand" title="The mended copy" @stop="stop" />
     <button

@@ -7,6 +7,7 @@ import { count } from '../../shed/units'
 import Contents from '../../parts/Contents.vue'
 import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
+import LostVolumes from './LostVolumes.vue'
 import RepairPanel from './RepairPanel.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
@@ -18,6 +19,12 @@ const survey = useQuery({
   enabled: computed(() => props.job.rescuedId > 0),
 })
 const s = computed(() => survey.data.value)
+const tally = computed(() => {
+  const n = { STOPS: 0, WRONG: 0, NOTE: 0 }
+  for (const f of s.value?.findings ?? []) n[f.weight]++
+  return n
+})
+const notWhole = computed(() => s.value?.volumes.reduce((n, v) => n + v.notWhole, 0) ?? 0)
 const volume = computed(() => {
   const readable = s.value?.volumes.filter((v) => v.readable) ?? []
   return readable.find((v) => v.number === chosen.value) ?? readable[0]
@@ -39,10 +46,26 @@ const volume = computed(() => {
       <section class="sheet p-4">
         <div class="flex flex-wrap items-baseline justify-between gap-2">
           <h2 class="head">On it: {{ s.scheme }}, {{ s.size }}</h2>
-          <RouterLink v-if="station.state === 'MOSS'" class="next" :to="`/jobs/${job.id}/5`"
-            >Lay out the new card</RouterLink
+          <RouterLink
+            v-if="station.state === 'MOSS' || station.state === 'BRICK'"
+            :class="station.state === 'MOSS' ? 'next' : 'plain'"
+            :to="`/jobs/${job.id}/5`"
+            >{{
+              station.state === 'MOSS' ? 'Lay out the new card' : 'To the plan all the same'
+            }}</RouterLink
           >
         </div>
+        <p class="mt-1 flex flex-wrap gap-x-5 font-bold" role="status">
+          <span :class="tally.STOPS ? 'text-brick' : 'text-moss'">{{
+            tally.STOPS ? `✕ ${tally.STOPS} stop` : '✓ nothing stops'
+          }}</span>
+          <span v-if="tally.WRONG" class="text-lamp">▲ {{ tally.WRONG }} wrong</span>
+          <span v-if="tally.NOTE" class="text-slate">· {{ tally.NOTE }} to note</span>
+          <span v-if="notWhole" class="text-brick"
+            >▲ {{ count(notWhole) }} {{ notWhole === 1 ? 'file does' : 'files do' }} not come
+            whole</span
+          >
+        </p>
         <div class="mt-2 space-y-2">
           <button
             v-for="v in s.volumes"
@@ -68,10 +91,10 @@ const volume = computed(() => {
                 <span class="figure">{{ v.bytes }}</span>, clusters of
                 <span class="figure">{{ v.clusterSize }}</span>
               </template>
-              <template v-else>cannot be read as files yet</template>
+              <template v-else>not read as files; its sectors are kept</template>
             </span>
             <span v-if="v.systemFiles.length" class="block text-sm text-slate"
-              >starts with <span class="figure">{{ v.systemFiles.join(', ') }}</span></span
+              >its system files: <span class="figure">{{ v.systemFiles.join(', ') }}</span></span
             >
           </button>
           <p v-if="volume" class="text-[15px]">
@@ -96,8 +119,10 @@ const volume = computed(() => {
         <h2 class="head">Findings</h2>
         <FindingList class="mt-1" :findings="s.findings" />
       </section>
+      <LostVolumes v-if="!s.volumes.some((v) => v.readable)" :job="job" :image="job.rescuedId" />
       <RepairPanel
         v-if="volume?.kind.startsWith('FAT')"
+        :job="job"
         :image="job.rescuedId"
         :volume="volume.number"
       />

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import WorkPanel from '../shared/WorkPanel.vue'
+import OnARealCard from './OnARealCard.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const queries = useQueryClient()
@@ -24,6 +25,23 @@ const check = useQuery({
   enabled: computed(() => built.value && mediumId.value > 0),
 })
 watch(mediumId, () => (confirm.value = ''))
+// What is typed anew has not been refused yet.
+watch([confirm, mediumId], () => write.reset())
+// The card that the plan was made for is the one that is meant, as long as nobody chose another.
+const plan = useQuery({
+  queryKey: computed(() => ['plan', props.job.id]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: props.job.id } } })),
+  enabled: built,
+})
+watch(
+  [() => plan.data.value?.choice.cardId, cards],
+  ([card, all]) => {
+    if (!mediumId.value && card && all.some((m) => m.id === card)) mediumId.value = card
+  },
+  { immediate: true },
+)
+const written = computed(() => cards.value.find((m) => m.id === props.job.cardId))
+const chosen = computed(() => cards.value.find((m) => m.id === mediumId.value))
 const c = computed(() => (mediumId.value ? check.data.value : undefined))
 const write = useMutation({
   mutationFn: () =>
@@ -47,7 +65,9 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
     <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/6`">To the build</RouterLink>
   </section>
   <section v-else-if="settled" class="sheet p-6">
-    <h2 class="head">{{ job.card || 'The card' }}</h2>
+    <h2 class="head">
+      {{ written?.standIn ? 'Stand-in card: ' : '' }}{{ job.card || 'the card' }}
+    </h2>
     <p
       class="mt-2 text-2xl font-bold"
       :class="station.state === 'MOSS' ? 'text-moss' : 'text-brick'"
@@ -67,10 +87,12 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
         Write another card
       </button>
     </div>
+    <OnARealCard class="mt-5" :image="job.builtId" />
   </section>
   <div v-else class="grid gap-3 lg:grid-cols-2">
     <section class="sheet p-5">
-      <h2 class="head">Which card?</h2>
+      <h2 class="head">Which card? All of these are stand-ins</h2>
+      <p class="text-sm text-slate">What is written to one lies in a file on the shelf.</p>
       <div class="mt-2 space-y-2">
         <label v-for="m in cards" :key="m.id" class="flex gap-3 rounded border border-rule p-3">
           <input v-model="mediumId" type="radio" name="card" class="mt-1 h-5 w-5" :value="m.id" />
@@ -79,7 +101,7 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
             <span class="figure text-sm text-slate"
               >serial {{ m.serial }} · <Why :sum="m.sizeBecause" :text="m.size" />{{
                 m.measured ? '' : ' at least'
-              }}</span
+              }}{{ m.holdsImage ? ' · holds an image' : '' }}</span
             >
           </span>
         </label>
@@ -87,6 +109,7 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
     </section>
     <section v-if="!c" class="sheet p-5 text-slate">
       Choose the card. Everything that is on it now will be gone; the old medium is never written.
+      <OnARealCard class="mt-5 text-ink" :image="job.builtId" />
     </section>
     <section v-else-if="c.refusals.length" class="sheet border-brick p-5" role="alert">
       <h2 class="head text-brick">✕ Not this card</h2>
@@ -99,7 +122,9 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
       class="rounded border-[3px] border-brick bg-sheet p-5"
       @submit.prevent="write.mutate()"
     >
-      <h2 class="head text-brick">▲ Everything on this card will be overwritten</h2>
+      <h2 class="head text-brick">
+        ▲ Everything on this {{ chosen?.standIn ? 'stand-in' : 'card' }} will be overwritten
+      </h2>
       <p class="mt-2 text-lg">{{ c.description }}</p>
       <p class="text-[15px] text-moss">✓ <Why :sum="c.because" text="The image fits it" /></p>
       <p class="mt-2 text-[15px]">
@@ -122,9 +147,10 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
         ✕ {{ sentence(write.error.value) }}
       </p>
       <button class="danger mt-4" :disabled="confirm.length !== 4 || write.isPending.value">
-        Write this card
+        Write this {{ chosen?.standIn ? 'stand-in' : 'card' }}
       </button>
       <p class="mt-3 text-sm text-slate">All of it is read back afterwards and compared.</p>
+      <OnARealCard class="mt-4 border-t border-rule pt-3" :image="job.builtId" />
     </form>
   </div>
 </template>

@@ -1,0 +1,18 @@
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { api, ask, type Job } from '../../api/client'
+
+/** From now on the job's survey, plan and build are of another image: a mended copy, one with a table. */
+export function useGoOnFrom(job: () => Job) {
+  const queries = useQueryClient()
+  const goOn = useMutation({
+    mutationFn: (imageId: number) =>
+      ask(
+        api.PUT('/api/jobs/{id}/source', {
+          params: { path: { id: job().id } },
+          body: { version: job().version, imageId },
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries(),
+  })
+  return { goOn }
+}
