@@ -16,6 +16,8 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
+import java.util.function.BooleanSupplier;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 
@@ -38,7 +40,7 @@ class FaultJourney extends Journey {
     p.getByLabel("The fault, in the owner’s words").fill("No menu since the holidays.");
     button(p, "Open it").click();
     assertThat(text(p, "Look before power")).isVisible();
-    String job = p.url();
+    String job = p.url().replaceFirst("(/jobs/\\d+).*", "$1");
 
     Page phone = browser.page("http://127.0.0.1:" + shed.port(), 390, 780);
     phone.navigate(job + "/1");
@@ -48,6 +50,7 @@ class FaultJourney extends Journey {
     assertThat(text(p, "Nothing stands against power.")).isVisible();
     picture(p);
     button(p, "Intake is done").click();
+    link(p, "Fault").click();
     board(p);
     assertThat(browser.errors).isEmpty();
   }
@@ -120,26 +123,15 @@ class FaultJourney extends Journey {
     button(p, "Put it on the board").click();
     assertThat(text(p, "What still explains it")).isVisible();
     // Follow the advice until the board decides: the key is broken, everything else is good.
-    for (int i = 0; i < 8 && !button(p, "Settle this verdict").isVisible(); i++) {
-      button(p, "Do this test").click();
-      Locator dialog = p.locator("[role=dialog]");
-      boolean key =
-          dialog
-              .locator("button[aria-pressed=true]")
-              .filter(new Locator.FilterOptions().setHasText("key of the combination"))
-              .isVisible();
-      button(p, key ? "✕ fails" : "✓ works").click();
-      button(p, "Put it on the board").click();
-      assertThat(dialog).not().isVisible();
-      p.waitForTimeout(300);
-    }
-    assertThat(text(p, "Storage is not the fault: key of the combination.")).isVisible();
+    follow(p, 14, () -> false);
+    assertThat(text(p, "Storage is not the fault")).isVisible();
     button(p, "Settle this verdict").click();
-    // What is next comes up by itself: no card, but the key.
+    // What is next is named: no card, but the key.
+    link(p, "Mend it").click();
     assertThat(text(p, "Mend or replace: key of the combination")).isVisible();
 
     p.navigate("/jobs/3/2");
-    assertThat(text(p, "system ROM pair × newer drives")).isVisible();
+    assertThat(text(p, "system ROM pair × storage newer than 1990")).isVisible();
     shot(p, "fault");
     p.keyboard().press("t");
     assertThat(text(p, "What was asked")).isVisible();
@@ -163,6 +155,56 @@ class FaultJourney extends Journey {
     Download log = p.waitForDownload(() -> link(p, "export as Markdown").click());
     assertThat(Files.readString(log.path()))
         .contains("Test 4, The old drive on the same cable, works");
+  }
+
+  /** Does what is advised, in a machine whose key is broken, until the board names what it is. */
+  private static void follow(Page p, int most, BooleanSupplier worksAllTheSame) {
+    for (int i = 0; i < most; i++) {
+      // What lies behind a dialog that is still going is not there for a reader of screens.
+      assertThat(button(p, "Start-up log")).isVisible();
+      if (text(p, "Storage is not the fault. It is key of the combination.").isVisible()) return;
+      button(p, "Do this test").click();
+      Locator dialog = p.locator("[role=dialog]");
+      boolean key =
+          dialog
+              .locator("button[aria-pressed=true]")
+              .filter(new Locator.FilterOptions().setHasText("key of the combination"))
+              .isVisible();
+      button(p, key && !worksAllTheSame.getAsBoolean() ? "✕ fails" : "✓ works").click();
+      button(p, "Put it on the board").click();
+      assertThat(dialog).not().isVisible();
+    }
+  }
+
+  @Test
+  void aFaultThatComesAndGoesIsFoundToo() {
+    Map<String, Object> facts =
+        Map.of(
+            "machine",
+            "Quill 4 that sulks",
+            "profile",
+            "m6502-userport",
+            "fault",
+            "",
+            "mediumId",
+            0);
+    long job = shed.post("/api/jobs", facts).json().get("id").asLong();
+    Page p = open(1280, 800);
+    p.navigate("/jobs/" + job + "/2");
+    button(p, "Do this test").click();
+    p.getByLabel("What was asked of them").fill("menu comes up");
+    button(p, "≈ now and then").click();
+    p.getByLabel("worked").fill("2");
+    p.getByLabel("times of").fill("4");
+    button(p, "Put it on the board").click();
+    assertThat(text(p, "≈ comes and goes")).isVisible();
+    // Every third time it works although the key takes part.
+    int[] tries = {0};
+    follow(p, 14, () -> ++tries[0] % 3 == 0);
+    assertThat(text(p, "Storage is not the fault")).isVisible();
+    assertThat(p.locator("strong:has-text('key of the combination')").first())
+        .containsText("comes and goes");
+    assertThat(browser.errors).isEmpty();
   }
 
   @Test

@@ -49,6 +49,11 @@ abstract class Journey {
     return p.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name).setExact(true));
   }
 
+  /** A place for a reading; its name may go on with the band that is expected. */
+  static Locator reading(Page p, String name) {
+    return p.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName(name));
+  }
+
   static Locator text(Page p, String words) {
     return p.getByText(words).first();
   }

@@ -33,19 +33,19 @@ class WholeJobJourney extends Journey {
       found.nth(i).selectOption(new SelectOption().setIndex(1));
     }
     for (int i = 0; i < 8; i++) p.locator("#step-" + i).check();
-    p.getByLabel("5 V rail", new Page.GetByLabelOptions().setExact(true)).fill("5.04 V");
-    p.getByLabel("12 V rail", new Page.GetByLabelOptions().setExact(true)).fill("12.1 V");
+    reading(p, "5 V rail").fill("5.04 V");
+    reading(p, "12 V rail").fill("12.1 V");
     p.getByLabel("Add a sound").selectOption("clicks");
     assertThat(text(p, "do not power-cycle it to try again")).isVisible();
     p.getByLabel("Symptoms and notes").fill("Clicks four times, then spins up again.");
     assertThat(text(p, "Nothing stands against power.")).isVisible();
     shot(p, "intake");
     button(p, "Intake is done").click();
-    // What is next comes up by itself.
+    // The page stays where the person is, and names the way on.
+    link(p, "Fault").click();
     assertThat(text(p, "Evidence board")).isVisible();
 
     // 2 Fault, by its key
-    p.keyboard().press("Escape");
     p.locator("main").focus();
     p.keyboard().press("2");
     button(p, "decide by hand, or do not ask").click();
@@ -80,7 +80,7 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "PATTERNS · FAT16")).isVisible();
     assertThat(text(p, "is not whole")).isVisible();
     p.getByLabel("Find a file").fill("weave/heron001");
-    assertThat(text(p, "WEAVE/HERON001.PAT")).isVisible();
+    assertThat(button(p, "WEAVE/HERON001.PAT")).isVisible();
     Download d = p.waitForDownload(() -> link(p, "get").click());
     assertThat(d.suggestedFilename()).isEqualTo("HERON001.PAT");
     p.getByLabel("Find a file").fill("");
@@ -89,7 +89,7 @@ class WholeJobJourney extends Journey {
   }
 
   private void plan(Page p) {
-    assertThat(text(p, "Sounding of the card")).isVisible();
+    assertThat(text(p, "From the old drive to the card")).isVisible();
     button(p, "change the choices").click();
     p.locator("label:has-text('Card') select")
         .selectOption(new SelectOption().setLabel("mill-3, 8 GB compact flash"));
@@ -127,7 +127,7 @@ class WholeJobJourney extends Journey {
   private void build(Page p) {
     button(p, "Build it").click();
     assertThat(text(p, "The image is proved")).isVisible(within(90));
-    assertThat(text(p, "boot chain holds")).isVisible();
+    assertThat(text(p, "Nothing stands against its start")).isVisible();
     shot(p, "build");
     link(p, "Put it on the card").click();
   }
@@ -137,11 +137,11 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "Not this card")).isVisible();
     text(p, "mill-3, 8 GB compact flash").click();
     p.getByLabel("Last four of the serial").fill("WXYZ");
-    button(p, "Write this card").click();
+    button(p, "Write this stand-in").click();
     assertThat(text(p, "nothing was written")).isVisible();
     p.getByLabel("Last four of the serial").fill("q4n7");
     shot(p, "write");
-    button(p, "Write this card").click();
+    button(p, "Write this stand-in").click();
     assertThat(text(p, "Reads back identical")).isVisible(within(120));
     link(p, "Fit the card").click();
   }
@@ -156,8 +156,15 @@ class WholeJobJourney extends Journey {
     assertThat(button(p, "Open again")).isVisible();
     p.locator("main").focus();
     p.keyboard().press("9");
-    assertThat(text(p, "it will start")).isVisible();
+    assertThat(text(p, "Nothing stands against its start")).isVisible();
     p.getByLabel("as predicted", new Page.GetByLabelOptions().setExact(true)).check();
+    button(p, "Settle the proof").click();
+    // A proof that nobody looked at is none.
+    assertThat(p.locator("main [role=alert]").first()).isVisible();
+    for (int i = 0; i < 5; i++) p.locator("#step-" + i).check();
+    reading(p, "geometry as shown").fill("1024 / 16 / 63");
+    reading(p, "files").fill("2913");
+    reading(p, "free bytes").fill("68 327 424");
     shot(p, "prove");
     button(p, "Settle the proof").click();
     assertThat(text(p, "The machine shows what the plan predicted.")).isVisible();
