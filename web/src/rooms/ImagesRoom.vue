@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask, sentence, type Image } from '../api/client'
@@ -7,31 +7,18 @@ import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
 import { useErrand } from '../parts/useErrand'
-import { useUndo } from '../shed/undo'
 import { count } from '../shed/units'
+import { useKept } from './useKept'
 
 const route = useRoute()
-const queries = useQueryClient()
-const undo = useUndo()
 // An image that a link names is open when the room is entered.
 const open = ref(Number(route.query.at) || 0)
-const naming = ref(0)
-const name = ref('')
-const rename = useMutation({
-  mutationFn: async (id: number) => {
-    if (naming.value !== id || !name.value.trim()) return
-    naming.value = 0
-    await ask(api.PUT('/api/images/{id}', { params: { path: { id } }, body: { name: name.value } }))
-  },
-  onSettled: () => queries.invalidateQueries({ queryKey: ['images'] }),
-})
-const remove = useMutation({
-  mutationFn: (i: Image) => ask(api.DELETE('/api/images/{id}', { params: { path: { id: i.id } } })),
-  onSuccess: (_, i) =>
-    undo.offer(`“${i.name}” is out of sight; its bytes are kept.`, () =>
-      ask(api.POST('/api/images/{id}/back', { params: { path: { id: i.id } } })),
-    ),
-  onSettled: () => queries.invalidateQueries({ queryKey: ['images'] }),
+const at = (id: number) => ({ params: { path: { id } } })
+const { naming, name, rename, remove } = useKept<Image>('images', {
+  rename: (id, name) => ask(api.PUT('/api/images/{id}', { ...at(id), body: { name } })),
+  remove: (id) => ask(api.DELETE('/api/images/{id}', at(id))),
+  back: (id) => ask(api.POST('/api/images/{id}/back', at(id))),
+  gone: (kept) => `“${kept.name}” is out of sight; its bytes are kept.`,
 })
 const { errand: checking, run: runCheck, stop: stopCheck } = useErrand()
 const verify = useMutation({

@@ -5,8 +5,8 @@ import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
-import { useUndo } from '../shed/undo'
 import { count } from '../shed/units'
+import { useKept } from './useKept'
 
 const bringing = ref(false)
 const adding = ref(false)
@@ -21,24 +21,12 @@ const addDevice = useMutation({
     ask(api.POST('/api/media/devices', { body: { node, name: `device ${node}` } })),
   onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
 })
-const undo = useUndo()
-const naming = ref(0)
-const name = ref('')
-const rename = useMutation({
-  mutationFn: async (id: number) => {
-    if (naming.value !== id || !name.value.trim()) return
-    naming.value = 0
-    await ask(api.PUT('/api/media/{id}', { params: { path: { id } }, body: { name: name.value } }))
-  },
-  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
-})
-const remove = useMutation({
-  mutationFn: (m: Medium) => ask(api.DELETE('/api/media/{id}', { params: { path: { id: m.id } } })),
-  onSuccess: (_, m) =>
-    undo.offer(`${m.name} is out of the drawer; its bytes are kept.`, () =>
-      ask(api.POST('/api/media/{id}/back', { params: { path: { id: m.id } } })),
-    ),
-  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
+const at = (id: number) => ({ params: { path: { id } } })
+const { naming, name, rename, remove } = useKept<Medium>('media', {
+  rename: (id, name) => ask(api.PUT('/api/media/{id}', { ...at(id), body: { name } })),
+  remove: (id) => ask(api.DELETE('/api/media/{id}', at(id))),
+  back: (id) => ask(api.POST('/api/media/{id}/back', at(id))),
+  gone: (kept) => `${kept.name} is out of the drawer; its bytes are kept.`,
 })
 const groups = computed(() => {
   const all = media.data.value ?? []

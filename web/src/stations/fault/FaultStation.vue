@@ -262,7 +262,7 @@ useKeys([
     </section>
     <div class="space-y-3">
       <section v-if="job.gate && !settled" class="sheet border-l-4 border-l-brick p-4" role="alert">
-        <p class="font-bold text-brick">▲ Before power: {{ job.gate }}</p>
+        <p class="font-bold text-brick">▲ {{ job.gate }}</p>
         <RouterLink class="text-river underline" :to="`/jobs/${job.id}/1`"
           >to the points before power</RouterLink
         >
