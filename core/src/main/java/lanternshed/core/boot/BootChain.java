@@ -160,7 +160,7 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
         return;
       }
       Medium slice = new SliceMedium(medium, e.start(), e.length());
-      Optional<FatVolume> volume = FatVolume.recognise(slice);
+      Optional<FatVolume> volume = FatVolume.recogniseDamaged(slice);
       byte[] boot = medium.sector(e.start());
       if (volume.isEmpty() || Bytes.u16(boot, 510) != 0xAA55) {
         say(BootCode.Message.NO_BOOT_SECTOR, tableOurs);

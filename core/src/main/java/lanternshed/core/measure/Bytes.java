@@ -28,6 +28,10 @@ public final class Bytes {
     return u32(b, at) | u32(b, at + 4) << 32;
   }
 
+  public static void put64(byte[] b, int at, long v) {
+    for (int i = 0; i < 8; i++) b[at + i] = (byte) (v >> 8 * i);
+  }
+
   public static void put16(byte[] b, int at, int v) {
     b[at] = (byte) v;
     b[at + 1] = (byte) (v >> 8);

@@ -64,6 +64,10 @@ public final class Surveyor {
       table = Optional.of(tables.get(0));
       tabled(medium, table.get(), findings, volumes, sources);
       candidates(tables).ifPresent(findings::add);
+    } else if (FatVolume.recogniseDamaged(medium).isPresent()) {
+      FatVolume v = FatVolume.open(medium);
+      volumes.add(readVolume(medium, v, entryOfAll(medium), sources, false));
+      findings.add(noTable());
     } else {
       Survey.Found whole = content(medium, entryOfAll(medium), findings);
       if (whole == null) {

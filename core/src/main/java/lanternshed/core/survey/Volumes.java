@@ -27,7 +27,7 @@ public final class Volumes {
 
   /** The volume that fills this slice; empty where its files are not read. */
   public static Optional<Volume> recognise(Medium slice) {
-    Optional<FatVolume> fat = FatVolume.recognise(slice);
+    Optional<FatVolume> fat = FatVolume.recogniseDamaged(slice);
     return fat.isPresent()
         ? Optional.of(fat.get())
         : ExfatVolume.recognise(slice).map(Volume.class::cast);

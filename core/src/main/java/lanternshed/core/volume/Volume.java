@@ -61,6 +61,11 @@ public interface Volume {
   /** Every fault of the structure; empty when there is none. */
   List<Finding> check();
 
+  /** How a copy of it is mended; empty where this kind is not mended here. */
+  default Optional<Mending> mending() {
+    return Optional.empty();
+  }
+
   /** All files and folders, each folder before what is in it, in the order on disk. */
   List<Node> all();
 }

@@ -29,7 +29,7 @@ final class Wanted {
         for (TableEntry e : table.get().volumes()) {
           if (e.start() >= medium.sectors()) continue;
           int before = out.size();
-          FatVolume.recognise(new SliceMedium(medium, e.start(), e.length()))
+          FatVolume.recogniseDamaged(new SliceMedium(medium, e.start(), e.length()))
               .ifPresent(v -> volume(v, e.start(), out));
           // A volume that is not known may be full.
           if (out.size() == before) out.add(new long[] {e.start(), e.length()});

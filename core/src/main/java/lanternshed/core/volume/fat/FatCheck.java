@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
@@ -37,6 +38,7 @@ final class FatCheck {
 
   List<Finding> run() {
     size();
+    volume.boot().faults(volume.medium(), FsInfo.count(table)).forEach(f -> add(f.finding()));
     copies();
     firstEntries();
     findings.addAll(volume.copies().findings());
@@ -50,7 +52,6 @@ final class FatCheck {
     volume.tree().folders().forEach(this::folder);
     lost();
     label();
-    freeCount();
     if (unsaid > 0) {
       add(Finding.note("F-9", volume.kind(), "And " + Say.count(unsaid) + " findings more."));
     }
@@ -138,10 +139,11 @@ final class FatCheck {
     String where = folder.path().isEmpty() ? "the root folder" : folder.path();
     Set<String> names = new HashSet<>();
     if (!folder.path().isEmpty()) dots(f, b);
+    oddments(where, Oddments.of(f, b));
     for (FatTree.Slot slot : f.slots()) {
       Node n = slot.node();
       String fault = FatNames.fault(b, slot.at());
-      if (!fault.isEmpty()) {
+      if (!fault.isEmpty() && b[slot.at()] != 0) {
         wrong(
             n.path(),
             "The name of " + n.path() + " " + fault + "; the system cannot open it.",
@@ -155,6 +157,51 @@ final class FatCheck {
       }
       if (n.folder()) folderEntry(n, Bytes.u32(b, slot.at() + 28));
       else file(n);
+    }
+  }
+
+  private void oddments(String where, Oddments o) {
+    if (!o.pieces().isEmpty()) {
+      wrong(
+          where,
+          Say.plural(o.pieces().size(), "piece", "pieces")
+              + " of long names in "
+              + where
+              + (o.pieces().size() == 1 ? " belongs" : " belong")
+              + " to no entry.",
+          "The short names beside them hold; a mended copy is without the pieces.");
+    }
+    if (!o.labels().isEmpty()) {
+      wrong(
+          where,
+          "A label in " + where + " claims a cluster or a length, which no label has.",
+          "A mended copy has 0 there.");
+    }
+    if (!o.strays().isEmpty()) {
+      wrong(
+          where,
+          Say.plural(o.strays().size(), "entry", "entries")
+              + " of "
+              + where
+              + " marked as a label can be none.",
+          "A mended copy is without.");
+    }
+    if (!o.reserved().isEmpty()) {
+      wrong(
+          where,
+          Say.plural(o.reserved().size(), "entry", "entries")
+              + " of "
+              + where
+              + (o.reserved().size() == 1 ? " has" : " have")
+              + " mark bits that no system uses.",
+          "A mended copy has them cleared.");
+    }
+    if (o.behindEnd() >= 0) {
+      add(
+          Finding.note(
+              "F-9",
+              where,
+              "Something stands behind the end mark of " + where + "; systems do not look there."));
     }
   }
 
@@ -178,9 +225,7 @@ final class FatCheck {
 
   private void dots(FatTree.Folder f, byte[] b) {
     Node folder = f.node();
-    boolean self = b.length >= 64 && FatNames.decode(b, 0).equals(".");
-    boolean parent = b.length >= 64 && FatNames.decode(b, 32).equals("..");
-    if (!self || !parent) {
+    if (!hasDots(b)) {
       wrong(
           folder.path(),
           "The folder " + folder.path() + " does not begin with \".\" and \"..\".",
@@ -212,6 +257,17 @@ final class FatCheck {
               + ", the folder above.",
           "A mended copy has the right one.");
     }
+  }
+
+  /** Whether the first two entries are "." and "..", to the byte. */
+  static boolean hasDots(byte[] b) {
+    byte[] name = ".          ".getBytes(FatNames.CODE_PAGE);
+    boolean self = b.length >= 64 && java.util.Arrays.equals(b, 0, 11, name, 0, 11);
+    name[1] = '.';
+    return self
+        && java.util.Arrays.equals(b, 32, 43, name, 0, 11)
+        && (b[11] & 0x3F & ~FatVolume.ARCHIVE & ~0x07) == FatVolume.FOLDER
+        && (b[43] & 0x3F & ~FatVolume.ARCHIVE & ~0x07) == FatVolume.FOLDER;
   }
 
   private long cluster(byte[] b, int at) {
@@ -356,34 +412,25 @@ final class FatCheck {
     }
   }
 
-  private void freeCount() {
-    long free = FsInfo.count(table);
-    FsInfo.read(volume.medium(), layout)
-        .filter(i -> i.free() != free && i.free() != FsInfo.UNKNOWN)
-        .ifPresent(
-            i ->
-                wrong(
-                    "FSInfo",
-                    "FSInfo says "
-                        + Say.count(i.free())
-                        + " free clusters, the FAT has "
-                        + Say.count(free)
-                        + ": systems show the wrong free space.",
-                    "A mended copy carries the right figure."));
-  }
-
   private void label() {
-    String inRoot = volume.label();
+    Optional<byte[]> inRoot = volume.rootLabel();
+    String fault = inRoot.map(b -> FatNames.labelFault(b, 0)).orElse("");
+    if (!fault.isEmpty()) {
+      wrong(
+          "label",
+          "The label " + volume.label() + " " + fault + "; a system cannot show it.",
+          "A mended copy has _ there.");
+    }
     String inBoot = layout.label().equals("NO NAME") ? "" : layout.label();
-    if (inBoot.isEmpty() || inRoot.equals(inBoot)) return;
+    if (inBoot.isEmpty() || FatNames.sameLabel(inRoot, layout.label())) return;
     add(
         Finding.note(
             "F-9",
             "label",
             "The boot sector says the label is "
-                + inBoot
+                + FatNames.safe(inBoot)
                 + ", the root folder says "
-                + (inRoot.isEmpty() ? "nothing" : inRoot)
+                + (inRoot.isEmpty() ? "nothing" : volume.label())
                 + "; systems show the root folder's."));
   }
 }

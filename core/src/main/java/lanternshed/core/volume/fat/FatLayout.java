@@ -120,6 +120,14 @@ public record FatLayout(
         l.fatStart() * (bps / 512) < room,
         "its FAT would begin past the end of the medium, at " + Say.sectors(room));
     need(l.clusters() >= 1, "it has no data cluster");
+    // All fields together: a root folder of a fixed place and a FAT of 16 bits' size are no
+    // FAT32's.
+    need(
+        wide || l.dataClusters() <= FatKind.FAT16.mostClusters(),
+        "the FAT's size at offset 16 and the root folder are FAT16's, but it would have "
+            + Say.count(l.dataClusters())
+            + " clusters; FAT16 ends at "
+            + Say.count(FatKind.FAT16.mostClusters()));
     return l;
   }
 

@@ -1,7 +1,9 @@
 package lanternshed.core.volume.fat;
 
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.volume.VolumeException;
 
@@ -10,6 +12,7 @@ import lanternshed.core.volume.VolumeException;
  */
 final class FatNames {
   static final Charset CODE_PAGE = Charset.forName("IBM437");
+  static final String FORBIDDEN = "\"*+,./:;<=>?[\\]|";
   private static final String ALLOWED = "!#$%&'()-@^_`{}~";
   private static final Set<String> RESERVED =
       Set.of(
@@ -31,6 +34,19 @@ final class FatNames {
     return extension.isEmpty() ? base : base + "." + extension;
   }
 
+  /**
+   * A short name in the letters that its entry's byte 0C asks for: bit 3 small before the point,
+   * bit 4 after it. NT-generation systems keep a name that is all small in this way, without a long
+   * one.
+   */
+  static String cased(String name, int flags) {
+    int dot = name.lastIndexOf('.');
+    String base = dot < 0 ? name : name.substring(0, dot);
+    String extension = dot < 0 ? "" : name.substring(dot);
+    return ((flags & 0x08) != 0 ? base.toLowerCase(Locale.ROOT) : base)
+        + ((flags & 0x10) != 0 ? extension.toLowerCase(Locale.ROOT) : extension);
+  }
+
   /** Replaces what could be a path, a drive or a control character. */
   static String safe(String name) {
     StringBuilder out = new StringBuilder(name.length());
@@ -39,6 +55,25 @@ final class FatNames {
           c < 0x20 || c == 0x7F || c == '/' || c == '\\' || c == ':' || c == 0xFFFD ? '·' : c);
     }
     return out.toString();
+  }
+
+  /** What is wrong with the 11 bytes of a label, which may hold spaces anywhere but first. */
+  static String labelFault(byte[] b, int at) {
+    if (b[at] == ' ') return "begins with a space";
+    for (int i = at; i < at + 11; i++) {
+      int c = b[i] & 0xFF;
+      if (c < 0x20 && !(i == at && c == 0x05) || c == 0x7F) {
+        return String.format("has the control character %02X", c);
+      }
+      if (FORBIDDEN.indexOf(c) >= 0) return "has the character " + (char) c;
+    }
+    return "";
+  }
+
+  /** Whether the label of the root folder is the one of the boot sector, byte for byte. */
+  static boolean sameLabel(Optional<byte[]> inRoot, String inBoot) {
+    return inRoot.isPresent()
+        && new String(inRoot.get(), StandardCharsets.ISO_8859_1).stripTrailing().equals(inBoot);
   }
 
   /** What is wrong with the 11 bytes, or "" when nothing is. */
@@ -56,7 +91,7 @@ final class FatNames {
         // not found by any system.
         if (c >= 'a' && c <= 'z') return "has a lower-case letter";
         if (c < 0x20 || c == 0x7F) return String.format("has the control character %02X", c);
-        if ("\"*+,./:;<=>?[\\]|".indexOf(c) >= 0) return "has the character " + (char) c;
+        if (FORBIDDEN.indexOf(c) >= 0) return "has the character " + (char) c;
         if (c == ' ') ended = true;
         else if (ended && part == 1) return "has a space inside its extension";
       }

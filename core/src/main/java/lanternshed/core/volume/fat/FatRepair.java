@@ -5,11 +5,13 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 
 /**
@@ -18,7 +20,7 @@ import lanternshed.core.volume.Node;
  * can still have it keeps; what nobody owns is set free, and stays readable in the image that was
  * rescued.
  */
-public final class FatRepair {
+public final class FatRepair implements Mending {
   private static final int ENTRY = 32;
   private static final int SIZE = 28;
   private static final int FIRST_LOW = 26;
@@ -60,7 +62,7 @@ public final class FatRepair {
     return r;
   }
 
-  /** Each change in a sentence; empty when nothing has to be mended. */
+  @Override
   public List<Finding> changes() {
     return List.copyOf(changes);
   }
@@ -97,16 +99,10 @@ public final class FatRepair {
           "FAT " + (copy + 1) + " becomes the same as the table by which the files are read.");
     }
     label();
-    long free = FsInfo.count(table);
-    FsInfo.read(volume.medium(), layout)
-        .filter(i -> i.free() != free && i.free() != FsInfo.UNKNOWN)
-        .ifPresent(
-            i ->
-                change(
-                    "FSInfo",
-                    "The free count becomes "
-                        + Say.count(free)
-                        + " clusters, as the FAT has them."));
+    volume
+        .boot()
+        .faults(volume.medium(), FsInfo.count(table))
+        .forEach(f -> change("boot", f.change()));
   }
 
   private void first() {
@@ -125,12 +121,26 @@ public final class FatRepair {
   }
 
   private void label() {
+    Optional<byte[]> inRoot = volume.rootLabel().map(FatRepair::legalLabel);
     String inBoot = layout.label().equals("NO NAME") ? "" : layout.label();
-    String inRoot = volume.label();
-    if (inBoot.isEmpty() || inRoot.isEmpty() || inRoot.equals(inBoot)) return;
+    if (inBoot.isEmpty() || inRoot.isEmpty() || FatNames.sameLabel(inRoot, inBoot)) return;
     change(
         "boot sector",
-        "The label of the boot sector becomes " + inRoot + ", as the root folder says.");
+        "The label of the boot sector becomes "
+            + FatNames.safe(new String(inRoot.get(), FatNames.CODE_PAGE).stripTrailing())
+            + ", as the root folder says.");
+  }
+
+  /** A label with "_" for each character that no system shows. */
+  private static byte[] legalLabel(byte[] label) {
+    byte[] b = label.clone();
+    for (int i = 0; i < b.length && !FatNames.labelFault(b, 0).isEmpty(); i++) {
+      int c = b[i] & 0xFF;
+      boolean bad =
+          c < 0x20 || c == 0x7F || FatNames.FORBIDDEN.indexOf(c) >= 0 || i == 0 && c == ' ';
+      if (bad) b[i] = '_';
+    }
+    return b;
   }
 
   private void claimFolder(FatTree.Folder f) {
@@ -162,7 +172,10 @@ public final class FatRepair {
     boolean fixed = folder.path().isEmpty() && layout.rootCluster() == 0;
     folders.put(fixed ? 0 : folder.first(), b);
     if (!folder.path().isEmpty()) dots(folder, b, f.parent());
+    behindEnd(f, b);
     if (f.refused() > 0) refused(folder, b);
+    oddments(f, b);
+    if (fixed || folder.path().isEmpty()) rootLabel(b);
     Set<String> names = new HashSet<>();
     for (FatTree.Slot slot : f.slots()) {
       Node n = slot.node();
@@ -176,6 +189,7 @@ public final class FatRepair {
         erase(b, at);
         continue;
       }
+      if (slot.spoiled()) marks(n, b, at);
       name(n, b, at, names);
       if (!n.folder()) file(n, b, at);
       else if (Bytes.u32(b, at + SIZE) != 0) {
@@ -183,6 +197,95 @@ public final class FatRepair {
         Bytes.put32(b, at + SIZE, 0);
       }
     }
+  }
+
+  /** What stands behind an end mark comes before it; what nobody believes there is taken out. */
+  private void behindEnd(FatTree.Folder f, byte[] b) {
+    int end = f.end(b);
+    boolean ended = false;
+    for (int at = 0; at < end; at += ENTRY) {
+      int here = at;
+      ended |= b[at] == 0;
+      if (!ended) continue;
+      var slot = f.slots().stream().filter(s -> s.at() == here).findFirst();
+      boolean piece = (b[at + 11] & 0x3F) == FatVolume.LONG_NAME && b[at] != 0;
+      if (slot.isEmpty() && !piece) b[at] = (byte) 0xE5;
+      if (slot.isEmpty() || b[at] != 0) continue;
+      b[at] = slot.get().node().name().getBytes(FatNames.CODE_PAGE)[0];
+      change(
+          slot.get().node().path(),
+          "The first character of "
+              + slot.get().node().path()
+              + " becomes "
+              + slot.get().node().name().charAt(0)
+              + ".");
+    }
+    if (ended) {
+      String where = f.node().path().isEmpty() ? "the root folder" : f.node().path();
+      change(where, "The end mark in " + where + " comes behind its last entry.");
+    }
+  }
+
+  private void rootLabel(byte[] b) {
+    Optional<byte[]> label = volume.rootLabel();
+    if (label.isEmpty() || FatNames.labelFault(label.get(), 0).isEmpty()) return;
+    byte[] legal = legalLabel(label.get());
+    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      boolean isLabel =
+          (b[at + 11] & 0x3F & (FatVolume.LABEL | FatVolume.FOLDER)) == FatVolume.LABEL;
+      if (!isLabel || !java.util.Arrays.equals(b, at, at + 11, label.get(), 0, 11)) continue;
+      System.arraycopy(legal, 0, b, at, 11);
+      change(
+          "label",
+          "The label becomes " + new String(legal, FatNames.CODE_PAGE).stripTrailing() + ".");
+      return;
+    }
+  }
+
+  private void oddments(FatTree.Folder f, byte[] b) {
+    Oddments o = Oddments.of(f, b);
+    if (o.none()) return;
+    String where = f.node().path().isEmpty() ? "the root folder" : f.node().path();
+    if (!o.pieces().isEmpty()) {
+      o.pieces().forEach(at -> b[at] = (byte) 0xE5);
+      change(
+          where,
+          Say.plural(o.pieces().size(), "piece", "pieces")
+              + " of long names in "
+              + where
+              + " that belong to no entry are taken out.");
+    }
+    if (!o.strays().isEmpty()) {
+      o.strays().forEach(at -> erase(b, at));
+      change(
+          where,
+          Say.plural(o.strays().size(), "entry", "entries")
+              + " of "
+              + where
+              + " marked as a label that can be none are taken out.");
+    }
+    if (!o.reserved().isEmpty()) {
+      o.reserved().forEach(at -> b[at + 11] &= 0x3F);
+      change(where, "Mark bits that no system uses are cleared in " + where + ".");
+    }
+    if (o.behindEnd() >= 0) {
+      java.util.Arrays.fill(b, f.end(b), b.length, (byte) 0);
+      change(where, "What stands behind the end mark of " + where + " becomes 0.");
+    }
+    for (int at : o.labels()) {
+      Bytes.put16(b, at + FIRST_HIGH, 0);
+      Bytes.put16(b, at + FIRST_LOW, 0);
+      Bytes.put32(b, at + SIZE, 0);
+      change(where, "Cluster and length of the label in " + where + " become 0.");
+    }
+  }
+
+  private void marks(Node n, byte[] b, int at) {
+    int right = b[at + 11] & ~(FatVolume.LABEL | FatVolume.FOLDER);
+    if (n.folder()) right |= FatVolume.FOLDER;
+    if (right == (b[at + 11] & 0xFF)) return;
+    b[at + 11] = (byte) right;
+    change(n.path(), n.path() + " is marked as a " + (n.folder() ? "folder" : "file") + " again.");
   }
 
   private void refused(Node folder, byte[] b) {
@@ -307,12 +410,11 @@ public final class FatRepair {
   private void dots(Node folder, byte[] b, long parent) {
     boolean right =
         b.length >= 64
-            && FatNames.decode(b, 0).equals(".")
-            && FatNames.decode(b, 32).equals("..")
+            && FatCheck.hasDots(b)
             && first(b, 0) == folder.first()
             && first(b, 32) == parent;
     if (right || b.length < 64) return;
-    boolean there = FatNames.decode(b, 0).equals(".") && FatNames.decode(b, 32).equals("..");
+    boolean there = FatCheck.hasDots(b);
     if (!there) {
       change(
           folder.path(),
@@ -348,9 +450,10 @@ public final class FatRepair {
             || i == 0 && c == ' ') b[at + i] = '_';
         else b[at + i] = one[at + i];
       }
-      if (b[at + 8] == ' ' || b[at + 9] == ' ') {
-        for (int i = 9; i < 11; i++)
-          if (b[at + i] != ' ' && b[at + i - 1] == ' ') b[at + i - 1] = '_';
+      boolean last = false;
+      for (int i = 10; i >= 8; i--) {
+        last |= b[at + i] != ' ';
+        if (last && b[at + i] == ' ') b[at + i] = '_';
       }
       dropLongName(b, at);
     }
@@ -389,7 +492,7 @@ public final class FatRepair {
     if (layout.kind() == FatKind.FAT32) Bytes.put16(b, at + FIRST_HIGH, (int) (first >> 16));
   }
 
-  /** Writes the changes into a copy of the volume; the original is never given here. */
+  @Override
   public void apply(Medium copy) {
     int per = layout.bytesPerSector() / 512;
     int clusterSectors = layout.sectorsPerCluster() * per;
@@ -421,23 +524,6 @@ public final class FatRepair {
           fat,
           0);
     }
-    boot(copy, per);
-  }
-
-  private void boot(Medium copy, int per) {
-    byte[] boot = copy.sector(0);
-    boolean wide = layout.kind() == FatKind.FAT32;
-    int tail = wide ? FatLayout.TAIL_32 : FatLayout.TAIL_16;
-    String label = volume.label();
-    if (boot[tail + 2] == 0x29 && !label.isEmpty()) {
-      FatLayout.put(boot, tail + 7, label, 11);
-      // The dirty flag of the boot sector.
-      boot[tail + 1] = 0;
-      copy.write(0, 1, boot, 0);
-    }
-    if (!wide) return;
-    int backup = Bytes.u16(boot, 50);
-    if (backup > 0 && backup < layout.reserved()) copy.write((long) backup * per, 1, boot, 0);
-    FsInfo.read(copy, layout).ifPresent(i -> i.write(copy, FsInfo.count(table)));
+    volume.boot().write(copy, volume.rootLabel().map(FatRepair::legalLabel), FsInfo.count(table));
   }
 }

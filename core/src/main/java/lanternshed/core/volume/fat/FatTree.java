@@ -28,11 +28,27 @@ final class FatTree {
   private static final int MOST_FINDINGS = 200;
   private static final int ENTRY = FatVolume.ENTRY;
 
+  private static final int MOST_DOUBTFUL = 65_536;
+
   /** From this many contradictions on an entry is refused; a single flipped bit makes one. */
   private static final int TOO_ODD = 2;
 
-  /** A live entry with its place: byte {@code at} of its folder's data. */
-  record Slot(Node node, int at) {}
+  /**
+   * A live entry with its place: byte {@code at} of its folder's data.
+   *
+   * @param spoiled whether the entry itself is damaged and was believed by its chain: its first
+   *     character is gone, or its marks say what it is not
+   */
+  record Slot(Node node, int at, boolean spoiled) {}
+
+  /**
+   * An entry that is believed only once everything else has its clusters.
+   *
+   * @param first its first character where the sum of a long name tells it, else 0
+   * @param name the long name
+   */
+  private record Doubtful(
+      Todo folder, byte[] bytes, int at, boolean behindEnd, byte first, Optional<String> name) {}
 
   /**
    * One folder.
@@ -41,7 +57,15 @@ final class FatTree {
    * @param slots live entries less "." and ".."
    * @param refused how many entries contradict themselves; {@link #refuses} knows them
    */
-  record Folder(Node node, long parent, FatChain chain, List<Slot> slots, int refused) {}
+  record Folder(Node node, long parent, FatChain chain, List<Slot> slots, int refused) {
+
+    /** Where its entries end, by the last that is one: past the end mark where that is spoiled. */
+    int end(byte[] b) {
+      int at = 0;
+      while (at + ENTRY <= b.length && b[at] != 0) at += ENTRY;
+      return slots.isEmpty() ? at : Math.max(at, slots.get(slots.size() - 1).at() + ENTRY);
+    }
+  }
 
   private record Todo(Node node, long parent, int depth) {}
 
@@ -56,6 +80,8 @@ final class FatTree {
 
   /** The clusters that belong to folders. */
   private final BitSet clusters = new BitSet();
+
+  private final Deque<Doubtful> doubtful = new ArrayDeque<>();
 
   private int nodes;
   private int unsaid;
@@ -96,8 +122,17 @@ final class FatTree {
   }
 
   private void run() {
+    goInto(new Todo(volume.root(), 0, 0));
+    if (!doubtful.isEmpty()) weighDoubtful();
+    if (unsaid > 0) {
+      findings.add(
+          Finding.note("F-9", volume.kind(), "And " + Say.count(unsaid) + " findings like these."));
+    }
+  }
+
+  private void goInto(Todo start) {
     Deque<Todo> todo = new ArrayDeque<>();
-    todo.push(new Todo(volume.root(), 0, 0));
+    todo.push(start);
     while (!todo.isEmpty()) {
       Todo t = todo.pop();
       String why = refusal(t);
@@ -114,14 +149,106 @@ final class FatTree {
       byFirst.put(t.node().first(), f);
       for (int i = f.slots().size() - 1; i >= 0; i--) {
         Node n = f.slots().get(i).node();
-        if (n.folder())
-          todo.push(new Todo(n, t.depth() == 0 ? 0 : t.node().first(), t.depth() + 1));
+        if (n.folder()) todo.push(below(t, n));
       }
     }
-    if (unsaid > 0) {
-      findings.add(
-          Finding.note("F-9", volume.kind(), "And " + Say.count(unsaid) + " findings like these."));
+  }
+
+  private static Todo below(Todo folder, Node n) {
+    return new Todo(n, folder.depth() == 0 ? 0 : folder.node().first(), folder.depth() + 1);
+  }
+
+  /**
+   * Entries behind an end mark, and those whose marks say what they are not. What belongs to nobody
+   * else and fits such an entry exactly is its content: a folder by its "." and "..", a file by a
+   * chain as long as its length.
+   */
+  private void weighDoubtful() {
+    BitSet claimed = (BitSet) clusters.clone();
+    for (Folder f : folders) {
+      for (Slot s : f.slots()) if (!s.node().folder()) claim(claimed, chainOfFile(s.node()));
     }
+    while (!doubtful.isEmpty()) {
+      Doubtful d = doubtful.removeFirst();
+      Folder f = byFirst.get(d.folder().node().first());
+      Node n = believed(d, f, claimed);
+      byte[] e = d.bytes();
+      boolean label = (e[d.at() + 11] & FatVolume.LABEL) != 0;
+      if (n == null) {
+        if (d.behindEnd() || label || nodes >= MOST_NODES) continue;
+        n = volume.node(f.node(), e, d.at(), d.name());
+      } else if (d.behindEnd() || label || n.folder() != isFolder(e, d.at())) {
+        spoiled(d, n);
+      }
+      f.slots().add(new Slot(n, d.at(), true));
+      f.slots().sort(java.util.Comparator.comparingInt(Slot::at));
+      nodes++;
+      if (n.folder()) goInto(below(d.folder(), n));
+      else claim(claimed, chainOfFile(n));
+    }
+  }
+
+  private void spoiled(Doubtful d, Node n) {
+    boolean lost = d.bytes()[d.at()] == 0;
+    String what =
+        d.behindEnd()
+            ? " stands behind an end mark of its folder"
+                + (lost ? ": its first character is gone." : ".")
+            : " carries the marks of something else; by its content it is "
+                + (n.folder() ? "a folder." : "a file.");
+    String mended =
+        lost ? "A mended copy has it with another first letter." : "A mended copy has it right.";
+    wrong(n.path(), n.path() + what, mended);
+  }
+
+  private static boolean isFolder(byte[] b, int at) {
+    return (b[at + 11] & FatVolume.FOLDER) != 0;
+  }
+
+  private static void claim(BitSet claimed, FatChain chain) {
+    for (FatChain.Run r : chain.runs()) claimed.set(r.first(), r.first() + r.count());
+  }
+
+  private FatChain chainOfFile(Node n) {
+    return FatChain.follow(
+        volume.table(), (int) Math.min(n.first(), Integer.MAX_VALUE), clusters::get);
+  }
+
+  /** The node of a doubtful entry that its content proves; null for one that nothing does. */
+  private Node believed(Doubtful d, Folder folder, BitSet claimed) {
+    byte[] e = java.util.Arrays.copyOfRange(d.bytes(), d.at(), d.at() + ENTRY);
+    if (e[0] == 0) e[0] = d.first() != 0 ? d.first() : freeLetter(e, folder);
+    long first = volume.firstOf(e, 0);
+    if (nodes >= MOST_NODES || !volume.table().isData((int) Math.min(first, Integer.MAX_VALUE))) {
+      return null;
+    }
+    long bytes = Bytes.u32(e, 28);
+    int marks = e[11] & ~(FatVolume.LABEL | FatVolume.FOLDER);
+    e[11] = (byte) (marks | FatVolume.FOLDER);
+    Node n = volume.node(folder.node(), e, 0, d.name());
+    if (refusal(below(d.folder(), n)).isEmpty() && dotsOf((int) first)) return n;
+    e[11] = (byte) marks;
+    n = volume.node(folder.node(), e, 0, d.name());
+    long needed = volume.needed(n);
+    if (bytes == 0 || claimed.get((int) first) || needed > volume.table().last()) return null;
+    FatChain chain = FatChain.follow(volume.table(), (int) first, claimed::get);
+    return chain.ending() == FatChain.Ending.PROPER && chain.clusters() == needed ? n : null;
+  }
+
+  private boolean dotsOf(int cluster) {
+    byte[] b = volume.firstSector(cluster);
+    return isDots(b, 0, ".") && volume.firstOf(b, 0) == cluster;
+  }
+
+  /** A first character under which the name is not taken yet. */
+  private static byte freeLetter(byte[] e, Folder folder) {
+    for (char c : "_!#$%&@^".toCharArray()) {
+      byte[] b = e.clone();
+      b[0] = (byte) c;
+      String name = FatNames.decode(b, 0);
+      if (folder.slots().stream().noneMatch(s -> s.node().name().equals(name))) return b[0];
+    }
+    return '_';
   }
 
   private void wrong(String where, String what, String todo) {
@@ -184,21 +311,29 @@ final class FatTree {
     List<Slot> slots = new ArrayList<>();
     int refused = 0;
     LongName longName = new LongName();
-    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+    boolean ended = false;
+    int end = lastUsed(b);
+    for (int at = 0; at + ENTRY <= b.length && at <= end; at += ENTRY) {
+      ended |= b[at] == 0;
       if (b[at] == (byte) 0xE5) {
         longName.clear();
         continue;
       }
       int attributes = b[at + 11] & 0x3F;
-      if (attributes == FatVolume.LONG_NAME) {
+      if (attributes == FatVolume.LONG_NAME && b[at] != 0) {
         longName.add(b, at);
         continue;
       }
       boolean isDot = t.depth() > 0 && at < 2 * ENTRY && b[at] == '.';
-      if (!isDot && (attributes & FatVolume.LABEL) == 0) {
+      if (!isDot && doubtful(b, at, ended)) {
+        if (doubtful.size() < MOST_DOUBTFUL) {
+          byte first = b[at] == 0 ? longName.firstCharacter(b, at) : 0;
+          doubtful.add(new Doubtful(t, b, at, ended, first, longName.forSpoiled(b, at)));
+        }
+      } else if (!isDot && !ended && (attributes & FatVolume.LABEL) == 0) {
         if (refuses(b, at) || nodes >= MOST_NODES) refused++;
         else {
-          slots.add(new Slot(volume.node(n, b, at, longName), at));
+          slots.add(new Slot(volume.node(n, b, at, longName.forEntry(b, at)), at, false));
           nodes++;
         }
       }
@@ -218,6 +353,31 @@ final class FatTree {
           "Something else was written there; look at its sectors.");
     }
     return new Folder(n, t.parent(), chain, slots, refused);
+  }
+
+  /** The last byte that is not zero. */
+  private static int lastUsed(byte[] b) {
+    int at = b.length - 1;
+    while (at >= 0 && b[at] == 0) at--;
+    return at;
+  }
+
+  /**
+   * Whether only its content can tell what an entry is: it stands behind an end mark, it is a label
+   * with content, a folder with a length, a file with a cluster and no length.
+   */
+  private boolean doubtful(byte[] b, int at, boolean ended) {
+    int attributes = b[at + 11] & 0x3F;
+    long bytes = Bytes.u32(b, at + 28);
+    long first = volume.firstOf(b, at);
+    if (attributes == FatVolume.LONG_NAME || first < 2 || first > volume.table().last()) {
+      return false;
+    }
+    if (ended) return oddities(b, at) <= (b[at] == 0 ? 1 : 0);
+    boolean isFolder = (attributes & FatVolume.FOLDER) != 0;
+    if ((attributes & FatVolume.LABEL) != 0) return isFolder || bytes > 0;
+    boolean dots = (isFolder ? bytes > 0 : bytes == 0) && dotsOf((int) first);
+    return isFolder ? bytes > 0 && !dots : dots;
   }
 
   /**

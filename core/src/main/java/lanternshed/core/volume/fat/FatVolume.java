@@ -8,6 +8,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
@@ -30,6 +31,7 @@ public final class FatVolume implements Volume {
   private static final int READ_BYTES = 1 << 20;
 
   private final Medium medium;
+  private final FatBoot boot;
   private final FatLayout layout;
   private final FatCopies copies;
   private final FatTable table;
@@ -38,16 +40,17 @@ public final class FatVolume implements Volume {
   /** Read when it is first asked for; everything after the boot sector and the table needs it. */
   private FatTree tree;
 
-  private FatVolume(Medium medium, FatLayout layout) {
+  private FatVolume(Medium medium, FatBoot boot) {
     this.medium = medium;
-    this.layout = layout;
+    this.boot = boot;
+    this.layout = boot.layout();
     this.perSector = layout.bytesPerSector() / medium.sectorSize();
     this.copies = FatCopies.read(medium, layout);
     this.table = copies.taken();
   }
 
   /**
-   * Opens a volume.
+   * Opens a volume by its boot sector, or where that is spoiled by the copy that FAT32 has of it.
    *
    * @throws VolumeException with the reason where there is none
    */
@@ -56,16 +59,30 @@ public final class FatVolume implements Volume {
       throw new VolumeException(
           "Too small for a FAT volume: " + Say.sectors(medium.sectors()) + ".");
     }
-    return new FatVolume(medium, FatLayout.parse(medium.sector(0), medium.sectors()));
+    try {
+      return new FatVolume(medium, FatBoot.first(medium));
+    } catch (VolumeException e) {
+      return new FatVolume(medium, FatBoot.copy(medium, e.getMessage()).orElseThrow(() -> e));
+    }
   }
 
   /** A volume whose fields are known from elsewhere than its first sector. */
   static FatVolume of(Medium medium, FatLayout layout) {
-    return new FatVolume(medium, layout);
+    return new FatVolume(medium, FatBoot.of(layout));
   }
 
-  /** A volume where the first sector is a FAT boot sector; empty otherwise. */
+  /** A volume by its first sector alone; empty where that is no FAT boot sector. */
   public static Optional<FatVolume> recognise(Medium medium) {
+    if (medium.sectors() < 4 || medium.sectorSize() != 512) return Optional.empty();
+    try {
+      return Optional.of(new FatVolume(medium, FatBoot.first(medium)));
+    } catch (VolumeException e) {
+      return Optional.empty();
+    }
+  }
+
+  /** A volume by its first sector, or by the copy of it. */
+  public static Optional<FatVolume> recogniseDamaged(Medium medium) {
     try {
       return Optional.of(open(medium));
     } catch (VolumeException e) {
@@ -83,6 +100,10 @@ public final class FatVolume implements Volume {
 
   FatTable table() {
     return table;
+  }
+
+  FatBoot boot() {
+    return boot;
   }
 
   FatCopies copies() {
@@ -128,14 +149,29 @@ public final class FatVolume implements Volume {
   /** The label of the root folder, which is the one that systems show; else the boot sector's. */
   @Override
   public String label() {
-    byte[] b = folderBytes(root());
-    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
-      int a = b[at + 11] & 0x3F;
-      if (b[at] != (byte) 0xE5 && a != LONG_NAME && (a & LABEL) != 0) {
-        return FatNames.safe(new String(b, at, 11, FatNames.CODE_PAGE).stripTrailing());
-      }
+    Optional<byte[]> inRoot = rootLabel();
+    if (inRoot.isPresent()) {
+      return FatNames.safe(new String(inRoot.get(), FatNames.CODE_PAGE).stripTrailing());
     }
     return layout.label().equals("NO NAME") ? "" : FatNames.safe(layout.label());
+  }
+
+  /** The eleven bytes of the label in the root folder. */
+  Optional<byte[]> rootLabel() {
+    FatTree.Folder root = tree().folders().get(0);
+    byte[] b = folderBytes(root.node());
+    for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      int marks = b[at + 11] & 0x3F;
+      int here = at;
+      if (b[at] != (byte) 0xE5
+          && marks != LONG_NAME
+          && (marks & LABEL) != 0
+          && (marks & FOLDER) == 0
+          && root.slots().stream().noneMatch(s -> s.at() == here)) {
+        return Optional.of(Arrays.copyOfRange(b, at, at + 11));
+      }
+    }
+    return Optional.empty();
   }
 
   @Override
@@ -222,12 +258,12 @@ public final class FatVolume implements Volume {
     for (FatTree.Folder f : tree().folders()) {
       Node folder = f.node();
       byte[] b = folderBytes(folder);
-      for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
+      for (int at = 0; at + ENTRY <= f.end(b); at += ENTRY) {
         int attributes = b[at + 11] & 0x3F;
         if (b[at] != (byte) 0xE5 || attributes == LONG_NAME || (attributes & LABEL) != 0) continue;
         byte[] e = Arrays.copyOfRange(b, at, at + ENTRY);
         e[0] = '_';
-        if (FatNames.fault(e, 0).isEmpty()) out.add(node(folder, e, 0, new LongName()));
+        if (FatNames.fault(e, 0).isEmpty()) out.add(node(folder, e, 0, Optional.empty()));
       }
     }
     return out;
@@ -240,10 +276,10 @@ public final class FatVolume implements Volume {
     return first;
   }
 
-  Node node(Node folder, byte[] b, int at, LongName longName) {
+  Node node(Node folder, byte[] b, int at, Optional<String> longName) {
     String name = FatNames.decode(b, at);
     boolean isFolder = (b[at + 11] & FOLDER) != 0;
-    String shown = longName.forEntry(b, at).orElse(name);
+    String shown = longName.orElse(FatNames.cased(name, b[at + 12]));
     return new Node(
         folder.path().isEmpty() ? shown : folder.path() + "/" + shown,
         name,
@@ -377,5 +413,10 @@ public final class FatVolume implements Volume {
   @Override
   public List<Finding> check() {
     return new FatCheck(this).run();
+  }
+
+  @Override
+  public Optional<Mending> mending() {
+    return Optional.of(FatRepair.plan(this));
   }
 }

@@ -41,12 +41,34 @@ final class LongName {
 
   /** The name, if all its pieces came and its sum is the entry's. */
   Optional<String> forEntry(byte[] b, int at) {
+    return sum(b, at) == sum ? whole() : Optional.empty();
+  }
+
+  /** The name before an entry whose first character is gone, and its sum with it. */
+  Optional<String> forSpoiled(byte[] b, int at) {
+    return b[at] == 0 ? whole() : forEntry(b, at);
+  }
+
+  /** The first character of a short name that is gone, by the sum in the long one; 0 for none. */
+  byte firstCharacter(byte[] b, int at) {
+    byte[] e = java.util.Arrays.copyOfRange(b, at, at + 11);
+    for (int c = 0x21; c < 0x100 && expect == 0; c++) {
+      e[0] = (byte) c;
+      if (sum(e, 0) == sum && FatNames.fault(e, 0).isEmpty()) return e[0];
+    }
+    return 0;
+  }
+
+  private Optional<String> whole() {
     if (expect != 0 || text.isEmpty()) return Optional.empty();
+    String safe = FatNames.safe(text.toString());
+    return safe.equals(".") || safe.equals("..") ? Optional.empty() : Optional.of(safe);
+  }
+
+  /** The specification's sum over the eleven bytes of a short name. */
+  static int sum(byte[] b, int at) {
     int s = 0;
     for (int i = 0; i < 11; i++) s = ((s & 1) << 7 | s >> 1) + (b[at + i] & 0xFF) & 0xFF;
-    String safe = FatNames.safe(text.toString());
-    return s == sum && !safe.equals(".") && !safe.equals("..")
-        ? Optional.of(safe)
-        : Optional.empty();
+    return s;
   }
 }
