@@ -121,7 +121,7 @@ const volume = computed(() => {
       </section>
       <LostVolumes v-if="!s.volumes.some((v) => v.readable)" :job="job" :image="job.rescuedId" />
       <RepairPanel
-        v-if="volume?.kind.startsWith('FAT')"
+        v-if="volume?.readable"
         :job="job"
         :image="job.rescuedId"
         :volume="volume.number"

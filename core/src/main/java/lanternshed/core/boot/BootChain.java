@@ -221,9 +221,10 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
     private void systemFile(FatVolume volume, String ours) {
       List<Node> root = volume.list(volume.root());
       Optional<Node> first = root.stream().filter(n -> !n.folder()).findFirst();
+      int slot = first.map(volume::rootSlot).orElse(-1);
       boolean there =
           first.isPresent()
-              && root.indexOf(first.get()) == 0
+              && slot == 0
               && first.get().first() == 2
               && first.get().bytes() > 0
               && volume.sectorsOf(first.get()).size() == 1
@@ -235,11 +236,16 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
           there,
           first.isEmpty()
               ? "the root folder holds no file"
-              : "first in the root is "
-                  + root.get(0).name()
-                  + " at cluster "
-                  + root.get(0).first()
-                  + (there ? ", contiguous" : ""),
+              : slot > 0 && root.indexOf(first.get()) == 0
+                  ? first.get().name()
+                      + " is entry "
+                      + (slot + 1)
+                      + " of the root; a label or a deleted entry stands first"
+                  : "first in the root is "
+                      + root.get(0).name()
+                      + " at cluster "
+                      + root.get(0).first()
+                      + (there ? ", contiguous" : ""),
           "Put " + wanted + " first into the root folder, contiguous from cluster 2.");
     }
 

@@ -6,7 +6,8 @@ import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,12 +22,12 @@ import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.TableEntry;
+import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
-import lanternshed.core.volume.fat.FatRepair;
-import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.Comparison;
+import lanternshed.core.work.Digests;
 import lanternshed.core.work.FileComparison;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.ImageBuilder;
@@ -283,22 +284,34 @@ final class ImageCommand implements Runnable {
     return new Got(r.files(), r.bytes(), r.notWhole());
   }
 
+  /** Written aside: under its name stands only what came, as far as the volume has it. */
   private static Got single(Volume v, Node node, Path to) throws IOException {
-    try (OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW)) {
-      v.read(
-          node,
-          (b, at, n) -> {
-            try {
-              o.write(b, at, n);
-            } catch (IOException e) {
-              throw new UncheckedIOException(e);
-            }
-          });
-      return new Got(1, node.bytes(), List.of());
+    if (Files.exists(to)) {
+      throw new ShedException("The file " + to + " exists already and is not replaced.");
+    }
+    Path aside = to.resolveSibling(to.getFileName() + ".part");
+    List<String> missing = new ArrayList<>();
+    try {
+      try (OutputStream o = Files.newOutputStream(aside)) {
+        v.read(
+            node,
+            (b, at, n) -> {
+              try {
+                o.write(b, at, n);
+              } catch (IOException e) {
+                throw new UncheckedIOException(e);
+              }
+            });
+      } catch (VolumeException e) {
+        missing.add(e.getMessage());
+      }
+      Files.setLastModifiedTime(aside, FileTime.fromMillis(FilesOut.millis(node.stamp())));
+      Files.move(aside, to);
+      return new Got(1, Files.size(to), missing);
     } catch (UncheckedIOException e) {
       throw e.getCause();
-    } catch (VolumeException e) {
-      return new Got(1, Files.size(to), List.of(e.getMessage()));
+    } finally {
+      Files.deleteIfExists(aside);
     }
   }
 
@@ -337,6 +350,7 @@ final class ImageCommand implements Runnable {
     Recipe recipe = Recipe.parse(text(recipeFile));
     Path half = to.resolveSibling(to.getFileName() + ".half");
     if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
+    ImageBuilder.examine(recipe, recipe.sourceSha256().isEmpty() ? "" : sha256(from));
     delete(half);
     try (FileMedium source = from == null ? null : FileMedium.open(from);
         FileMedium target = FileMedium.create(half, recipe.sectors())) {
@@ -365,6 +379,14 @@ final class ImageCommand implements Runnable {
       throw new ShedException("The image cannot be kept: " + e.getMessage() + ".", e);
     } finally {
       delete(half);
+    }
+  }
+
+  /** Digest of a source; "" for none, whose lack the builder tells. */
+  private static String sha256(Path from) {
+    if (from == null) return "";
+    try (FileMedium m = FileMedium.open(from)) {
+      return Digests.of(m, Progress.NONE, "reading the source").sha256();
     }
   }
 
@@ -515,39 +537,27 @@ final class ImageCommand implements Runnable {
 
   @Command(
       description =
-          "Mends a copy of a FAT volume, every change listed. Exit 0: mended or nothing to do; 1:"
+          "Mends a copy of a volume, every change listed. Exit 0: mended or nothing to do; 1:"
               + " something stays.")
   int mend(
       @Parameters(paramLabel = "IMAGE") Path file,
-      @Parameters(paramLabel = "OUT") Path to,
+      @Parameters(paramLabel = "OUT", arity = "0..1", description = "The mended copy.") Path to,
       @Option(names = "--volume", defaultValue = "0") int number,
       @Option(names = "--dry-run", description = "List the changes and write nothing.") boolean dry,
       @Option(names = "--json") boolean json)
       throws IOException {
+    if (!dry && to == null) {
+      throw new ShedException("Say where the mended copy goes, or --dry-run for the list alone.");
+    }
     PrintWriter out = Output.of(spec);
     List<String> changes = new ArrayList<>();
-    List<Finding> stays = List.of();
+    List<Finding> stays;
     Volumes.Opened o;
     try (FileMedium from = FileMedium.open(file)) {
       o = Volumes.find(from, number);
-      if (!(o.volume() instanceof FatVolume fat)) {
-        throw new ShedException(
-            "Only volumes of FAT are mended; this one is " + o.volume().kind() + ".");
-      }
-      FatRepair plan = FatRepair.plan(fat);
+      Mending plan = mending(o.volume());
       plan.changes().forEach(c -> changes.add(c.what()));
-      if (!dry) {
-        Files.copy(file, to);
-        try (FileMedium copy = FileMedium.openWritable(to)) {
-          Medium slice = Volumes.slice(copy, o.start(), copy.sectors() - o.start());
-          plan.apply(slice);
-          copy.flush();
-          stays =
-              FatVolume.open(slice).check().stream()
-                  .filter(f -> f.weight() != Finding.Weight.NOTE)
-                  .toList();
-        }
-      }
+      stays = dry ? List.of() : mended(file, to, o.start(), plan);
     }
     if (json) Output.json(out, new Mended(o.number(), changes, Output.Said.of(stays)));
     else {
@@ -556,6 +566,33 @@ final class ImageCommand implements Runnable {
       Output.findings(out, stays);
     }
     return stays.isEmpty() ? Shed.CLEAN : Shed.FINDINGS;
+  }
+
+  private static Mending mending(Volume v) {
+    return v.mending()
+        .orElseThrow(() -> new ShedException("Volumes of " + v.kind() + " are not mended here."));
+  }
+
+  /** Writes the copy and gives what is wrong with it still; a copy that breaks off is no copy. */
+  private static List<Finding> mended(Path file, Path to, long start, Mending plan)
+      throws IOException {
+    if (Files.exists(to)) {
+      throw new ShedException("The file " + to + " exists already and is not replaced.");
+    }
+    Path aside = to.resolveSibling(to.getFileName() + ".part");
+    Files.copy(file, aside, StandardCopyOption.REPLACE_EXISTING);
+    List<Finding> stays;
+    try (FileMedium copy = FileMedium.openWritable(aside)) {
+      Medium slice = Volumes.slice(copy, start, copy.sectors() - start);
+      plan.apply(slice);
+      copy.flush();
+      stays =
+          Volumes.recognise(slice).orElseThrow().check().stream()
+              .filter(f -> f.weight() != Finding.Weight.NOTE)
+              .toList();
+    }
+    Files.move(aside, to);
+    return stays;
   }
 
   @Command(description = "Looks for volumes that no table names.")

@@ -4,10 +4,8 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.security.MessageDigest;
 import java.time.YearMonth;
@@ -158,7 +156,7 @@ public final class FilesOut {
   /**
    * Packed date and time of the volume, which knows no zone; what is no time is made the nearest.
    */
-  static long millis(int stamp) {
+  public static long millis(int stamp) {
     int date = stamp >>> 16;
     int time = stamp & 0xFFFF;
     YearMonth month = YearMonth.of(1980 + (date >> 9), Math.max(1, Math.min(12, date >> 5 & 15)));
@@ -187,23 +185,36 @@ public final class FilesOut {
       public OutputStream file(String path, long millis) throws IOException {
         Path to = root.resolve(path);
         Files.createDirectories(to.getParent());
-        try {
-          OutputStream o = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW);
-          return new java.io.FilterOutputStream(o) {
-            @Override
-            public void write(byte[] b, int at, int length) throws IOException {
-              o.write(b, at, length);
-            }
-
-            @Override
-            public void close() throws IOException {
-              o.close();
-              Files.setLastModifiedTime(to, FileTime.fromMillis(millis));
-            }
-          };
-        } catch (FileAlreadyExistsException e) {
-          throw new ShedException(to + " is there already; choose an empty folder.", e);
+        if (Files.exists(to)) {
+          throw new ShedException(to + " is there already; choose an empty folder.");
         }
+        // Aside, so that a disk that is full leaves nothing short under a file's name.
+        Path aside = to.resolveSibling(to.getFileName() + ".part");
+        OutputStream o = Files.newOutputStream(aside);
+        return new java.io.FilterOutputStream(o) {
+          private boolean failed;
+
+          @Override
+          public void write(byte[] b, int at, int length) throws IOException {
+            try {
+              o.write(b, at, length);
+            } catch (IOException e) {
+              failed = true;
+              throw e;
+            }
+          }
+
+          @Override
+          public void close() throws IOException {
+            o.close();
+            if (failed) {
+              Files.deleteIfExists(aside);
+              return;
+            }
+            Files.setLastModifiedTime(aside, FileTime.fromMillis(millis));
+            Files.move(aside, to);
+          }
+        };
       }
     };
   }

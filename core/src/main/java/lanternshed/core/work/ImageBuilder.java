@@ -1,29 +1,13 @@
 package lanternshed.core.work;
 
-import java.io.FileInputStream;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.file.FileVisitResult;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.SimpleFileVisitor;
-import java.nio.file.attribute.BasicFileAttributes;
-import java.security.DigestInputStream;
 import java.security.MessageDigest;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
 import lanternshed.core.boot.Start;
@@ -38,7 +22,6 @@ import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatGrow;
@@ -52,10 +35,6 @@ import lanternshed.core.volume.fat.FatVolume;
  */
 public final class ImageBuilder {
   private static final int COPY = 2048;
-  private static final int SMALL_FILE = 8192;
-
-  /** 1980-01-01, 00:00: the stamp of what has no time of its own. */
-  private static final int NO_TIME = 0x0021_0000;
 
   /**
    * The four proofs.
@@ -111,6 +90,17 @@ public final class ImageBuilder {
   }
 
   /**
+   * Looks at a recipe before its target is made.
+   *
+   * @param sha256 digest of the source; "" where none was given
+   * @throws ShedException with the first thing that makes no sense, or where the source is another
+   */
+  public static void examine(Recipe recipe, String sha256) {
+    RecipeCheck.of(recipe);
+    if (!sha256.isEmpty()) RecipeCheck.source(recipe, sha256);
+  }
+
+  /**
    * Builds; {@code target} has the recipe's sectors and is all zero.
    *
    * @param source the image that the content comes from; empty where the recipe needs none
@@ -139,6 +129,7 @@ public final class ImageBuilder {
   }
 
   private void check() {
+    RecipeCheck.of(recipe);
     if (target.sectors() != recipe.sectors()) {
       throw new ShedException(
           "The recipe makes "
@@ -146,17 +137,6 @@ public final class ImageBuilder {
               + ", the target has "
               + Say.count(target.sectors())
               + ".");
-    }
-    long at = 1;
-    for (Recipe.Part p : recipe.volumes()) {
-      boolean inside = p.start() >= 1 && p.length() > 0 && p.end() <= recipe.sectors();
-      if (recipe.strategy() != Strategy.CLONE && (!inside || p.start() < at)) {
-        throw new ShedException(
-            "Volume "
-                + p.label()
-                + " of the recipe does not lie inside the image, after the one before it.");
-      }
-      at = p.end();
     }
   }
 
@@ -196,12 +176,12 @@ public final class ImageBuilder {
     FatLayout layout = layout(p);
     FatBuilder builder = new FatBuilder(layout);
     if (old.isPresent()) fromVolume(builder, old.get());
-    else if (!p.folder().isEmpty()) fromFolder(builder, Path.of(p.folder()));
+    else if (!p.folder().isEmpty()) HostFolder.read(Path.of(p.folder())).addTo(builder);
     long[] wrote = {0};
     builder.write(
         slice,
         code,
-        NO_TIME,
+        HostFolder.NO_TIME,
         (path, bytes) -> {
           wrote[0] += bytes;
           tell("writing the files of " + p.label(), wrote[0]);
@@ -271,77 +251,6 @@ public final class ImageBuilder {
     throw new ShedException("The folder of " + n.path() + " was not found before it.");
   }
 
-  private static void fromFolder(FatBuilder builder, Path root) {
-    Map<Path, BasicFileAttributes> found = new TreeMap<>();
-    byte[] buffer = new byte[1 << 20];
-    try {
-      Files.walkFileTree(
-          root,
-          new SimpleFileVisitor<>() {
-            @Override
-            public FileVisitResult preVisitDirectory(Path p, BasicFileAttributes a) {
-              if (!p.equals(root)) found.put(p, a);
-              return FileVisitResult.CONTINUE;
-            }
-
-            @Override
-            public FileVisitResult visitFile(Path p, BasicFileAttributes a) {
-              found.put(p, a);
-              return FileVisitResult.CONTINUE;
-            }
-          });
-    } catch (IOException e) {
-      throw new ShedException("The folder " + root + " does not read: " + e.getMessage() + ".", e);
-    }
-    found.forEach(
-        (p, a) -> {
-          String path = onDisk(root, p);
-          int stamp = stamp(a.lastModifiedTime().toMillis());
-          if (a.isDirectory()) builder.folder(path, 0, stamp);
-          else
-            builder.file(path, a.size(), 0x20, stamp, sink -> copyFile(p, a.size(), buffer, sink));
-        });
-  }
-
-  private static String onDisk(Path root, Path p) {
-    return root.relativize(p)
-        .toString()
-        .replace(java.io.File.separatorChar, '/')
-        .toUpperCase(Locale.ROOT);
-  }
-
-  /**
-   * Gives a file of the folder to {@code sink}. Asking for no more than is left keeps the runtime
-   * from laying out a buffer of a megabyte for each small file.
-   */
-  private static void copyFile(Path p, long size, byte[] buffer, Sink sink) {
-    try (FileInputStream in = new FileInputStream(p.toFile())) {
-      FileChannel channel = in.getChannel();
-      for (long left = size; left > 0; ) {
-        int want = (int) Math.min(left, buffer.length);
-        int n =
-            size <= SMALL_FILE
-                ? in.read(buffer, 0, want)
-                : channel.read(ByteBuffer.wrap(buffer, 0, want));
-        if (n < 0) break;
-        sink.take(buffer, 0, n);
-        left -= n;
-      }
-    } catch (IOException e) {
-      throw new ShedException("The file " + p + " does not read: " + e.getMessage() + ".", e);
-    }
-  }
-
-  /** Packed date and time, UTC; before 1980 and after 2107 the nearest that can be said. */
-  static int stamp(long millis) {
-    LocalDateTime t = LocalDateTime.ofEpochSecond(Math.floorDiv(millis, 1000), 0, ZoneOffset.UTC);
-    if (t.getYear() < 1980) return NO_TIME;
-    int year = Math.min(127, t.getYear() - 1980);
-    int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
-    int time = t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
-    return date << 16 | time;
-  }
-
   private void copy(Medium from, long at, long to, long count, String phase) {
     byte[] b = new byte[COPY * 512];
     byte[] zeros = new byte[COPY * 512];
@@ -397,7 +306,8 @@ public final class ImageBuilder {
       // A grown volume keeps the faults of the old one; the plan has told them.
       if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
       if (p.from() >= 0) files += compare(oldVolume(p.from()), v, differing, compared);
-      else if (!p.folder().isEmpty()) files += compare(Path.of(p.folder()), v, differing);
+      else if (!p.folder().isEmpty())
+        files += compare(HostFolder.read(Path.of(p.folder())), v, differing);
     }
     boolean starts =
         recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
@@ -405,26 +315,24 @@ public final class ImageBuilder {
     return new Proof(table, volumes, files, 0, differing, empty, boot, Start.of(boot, starts));
   }
 
-  /** Every file of a folder of this computer against what lies on the volume. */
-  private static long compare(Path root, FatVolume now, List<String> differing) {
+  /** W-9: every file of a folder of this computer against what lies on the volume. */
+  private static long compare(HostFolder folder, FatVolume now, List<String> differing) {
     Map<String, Node> there = new HashMap<>();
-    for (Node n : now.all()) if (!n.folder()) there.put(n.path(), n);
+    for (Node n : now.all()) there.put(n.path(), n);
+    byte[] buffer = new byte[1 << 20];
     long files = 0;
-    try (Stream<Path> all = Files.walk(root)) {
-      for (Path p : (Iterable<Path>) all.filter(Files::isRegularFile)::iterator) {
-        String path = onDisk(root, p);
-        Node n = there.remove(path);
+    for (HostFolder.Item i : folder.items()) {
+      Node n = there.remove(i.onDisk());
+      boolean same = n != null && n.folder() == i.folder() && n.stamp() == i.stamp();
+      if (same && !i.folder()) {
         MessageDigest wanted = Sha256.fresh();
-        try (InputStream in = new DigestInputStream(Files.newInputStream(p), wanted)) {
-          in.transferTo(OutputStream.nullOutputStream());
-        }
+        HostFolder.copy(i, buffer, wanted::update);
         MessageDigest is = Sha256.fresh();
-        if (n != null) now.read(n, is::update);
-        if (n == null || !MessageDigest.isEqual(wanted.digest(), is.digest())) differing.add(path);
-        files++;
+        now.read(n, is::update);
+        same = n.bytes() == i.bytes() && MessageDigest.isEqual(wanted.digest(), is.digest());
       }
-    } catch (IOException e) {
-      throw new ShedException("The folder " + root + " does not read: " + e.getMessage() + ".", e);
+      if (!same) differing.add(i.onDisk());
+      if (!i.folder()) files++;
     }
     there.keySet().forEach(p -> differing.add(p + ", which the folder has not"));
     return files;

@@ -8,8 +8,8 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
-import lanternshed.core.volume.fat.FatRepair;
-import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.Mending;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Progress;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -40,7 +40,7 @@ class RepairController {
   List<Finding> plan(@PathVariable long id, @RequestParam int volume) {
     ImageEntity image = images.get(id);
     try (Medium m = images.open(image)) {
-      return FatRepair.plan(FatVolume.open(slice(m, found(image, volume)))).changes();
+      return mending(m, found(image, volume)).changes();
     }
   }
 
@@ -62,17 +62,21 @@ class RepairController {
         image,
         "mended copy",
         "a copy with " + Say.plural(changes, "change", "changes"),
-        (from, to) -> FatRepair.plan(FatVolume.open(slice(from, v))).apply(slice(to, v)),
+        (from, to) -> mending(from, v).apply(slice(to, v)),
         progress);
   }
 
   private Survey.Found found(ImageEntity image, int volume) {
     return images.survey(image).volumes().stream()
-        .filter(v -> v.number() == volume && v.readable() && v.kind().startsWith("FAT"))
+        .filter(v -> v.number() == volume && v.readable())
         .findFirst()
-        .orElseThrow(
-            () ->
-                new ShedException("Only volumes of FAT are mended; this one is not of that kind."));
+        .orElseThrow(() -> new ShedException("Volume " + volume + " is not there or not read."));
+  }
+
+  private static Mending mending(Medium m, Survey.Found v) {
+    return Volumes.recognise(slice(m, v))
+        .flatMap(Volume::mending)
+        .orElseThrow(() -> new ShedException("Volumes of " + v.kind() + " are not mended here."));
   }
 
   private static Medium slice(Medium m, Survey.Found v) {

@@ -242,6 +242,7 @@ public class Benches {
     Recipe recipe = Recipe.parse(job.recipe());
     ImageEntity source = images.get(job.rescuedId().orElse(null));
     long reach = plans.of(job).plan().reach();
+    ImageBuilder.examine(recipe, source.sha256());
     Path half = shelf.half(w.id());
     // The same recipe gives the same bytes, so a build that was cut off begins anew.
     shelf.remove(half);

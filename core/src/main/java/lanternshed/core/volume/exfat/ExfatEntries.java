@@ -43,6 +43,7 @@ final class ExfatEntries {
   /** Of the entry of the upcase table. */
   static final int TABLE_SUM = 4;
 
+  private static final char[] OWN_UPPER = Upcase.read(Upcase.table());
   private static final int LETTERS = 15;
   private static final int MOST_LETTERS = 255;
 
@@ -71,9 +72,18 @@ final class ExfatEntries {
 
   /** The hash of a name in upper case. */
   static int hash(String name) {
+    return hash(name, OWN_UPPER);
+  }
+
+  /**
+   * The hash of a name under a volume's own upcase table.
+   *
+   * @param upper by letter
+   */
+  static int hash(String name, char[] upper) {
     int h = 0;
     for (char c : name.toCharArray()) {
-      char u = Upcase.of(c);
+      char u = upper[c];
       h = ((h & 1) << 15) + (h >> 1) + (u & 0xFF) & 0xFFFF;
       h = ((h & 1) << 15) + (h >> 1) + (u >> 8) & 0xFFFF;
     }

@@ -48,6 +48,9 @@ final class ExfatRepair implements Mending {
   /** The bitmap as it will be; null where it stays, or there is none. */
   private byte[] bitmap;
 
+  /** What each letter is in upper case, by the volume's own table where that is whole. */
+  private char[] upper = Upcase.read(Upcase.table());
+
   private byte[] region;
   private byte[] regionCopy;
   private int nextFree;
@@ -195,6 +198,7 @@ final class ExfatRepair implements Mending {
       }
     }
     if (ExfatEntries.tableSum(out.toByteArray()) == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)) {
+      upper = Upcase.read(out.toByteArray());
       return;
     }
     fault(
@@ -274,6 +278,30 @@ final class ExfatRepair implements Mending {
       Bytes.put64(changed(f), s + ExfatEntries.VALID, Math.max(0, bytes));
       rewrite = true;
     }
+    int letters = f.bytes()[s + ExfatEntries.NAME_LENGTH] & 0xFF;
+    if (letters != Math.min(255, e.name().length())) {
+      fault(
+          n.path(),
+          "The name of "
+              + n.path()
+              + " has "
+              + Say.plural(e.name().length(), "letter", "letters")
+              + ", its entry says "
+              + letters
+              + ".",
+          "The length of the name of " + n.path() + " becomes what it has.");
+      changed(f)[s + ExfatEntries.NAME_LENGTH] = (byte) Math.min(255, e.name().length());
+      rewrite = true;
+    }
+    int hash = ExfatEntries.hash(e.name(), upper);
+    if (hash != Bytes.u16(f.bytes(), s + ExfatEntries.NAME_HASH)) {
+      fault(
+          n.path(),
+          "The hash of the name of " + n.path() + " is wrong: systems do not find it by its name.",
+          "The hash of the name of " + n.path() + " is written anew.");
+      Bytes.put16(changed(f), s + ExfatEntries.NAME_HASH, hash);
+      rewrite = true;
+    }
     Stream kept = claim(e.stream(), n);
     if (!kept.equals(e.stream()) || bytes < 0) {
       byte[] b = changed(f);
@@ -303,6 +331,7 @@ final class ExfatRepair implements Mending {
     if (s.plain() && wholeAndFree(s.first(), needed)) return s;
     List<Long> mine = new ArrayList<>();
     BitSet own = new BitSet();
+    BitSet fresh = new BitSet();
     long cluster = s.first();
     boolean shared = false;
     boolean ended = false;
@@ -312,7 +341,10 @@ final class ExfatRepair implements Mending {
         // Its own, where a chain comes back to itself; a folder's; or another file's.
         if (n.folder() || own.get(bit)) break;
         shared = true;
-      } else used.set(bit);
+      } else {
+        used.set(bit);
+        fresh.set(bit);
+      }
       mine.add(cluster);
       own.set(bit);
       long next = s.plain() ? cluster + 1 : volume.next(cluster);
@@ -346,7 +378,9 @@ final class ExfatRepair implements Mending {
         links.put(last, ExfatLayout.END);
       }
     }
-    return shared ? ownCopy(n, mine, kept) : kept;
+    if (!shared) return kept;
+    used.andNot(fresh);
+    return ownCopy(n, mine, kept);
   }
 
   /** Takes clusters that follow each other, where nobody has one of them yet. */

@@ -55,9 +55,10 @@ public final class ExfatVolume implements Volume {
   /**
    * A set of entries in its folder's data.
    *
+   * @param name as it stands on disk
    * @param length bytes of the set
    */
-  record EntrySet(Node node, int at, int length, Stream stream, boolean sumRight) {}
+  record EntrySet(Node node, String name, int at, int length, Stream stream, boolean sumRight) {}
 
   /**
    * A folder with what is in it.
@@ -211,8 +212,9 @@ public final class ExfatVolume implements Volume {
     for (int n = s + ENTRY; n < end; n += ENTRY) {
       name.append(new String(b, n + 2, 30, StandardCharsets.UTF_16LE));
     }
-    int letters = Math.min(b[s + ExfatEntries.NAME_LENGTH] & 0xFF, name.length());
-    String shown = safe(name.substring(0, letters));
+    int zero = name.indexOf("\0");
+    String onDisk = zero < 0 ? name.toString() : name.substring(0, zero);
+    String shown = safe(onDisk);
     int attributes = Bytes.u16(b, at + ExfatEntries.ATTRIBUTES);
     boolean isFolder = (attributes & ExfatEntries.FOLDER) != 0;
     long bytes = Math.max(0, Bytes.u64(b, s + ExfatEntries.LENGTH));
@@ -230,6 +232,7 @@ public final class ExfatVolume implements Volume {
             first);
     return new EntrySet(
         n,
+        onDisk,
         at,
         end - at,
         new Stream(b[s + ExfatEntries.FLAGS], first, valid, bytes),
@@ -387,7 +390,7 @@ public final class ExfatVolume implements Volume {
     int clusterBytes = layout.clusterBytes();
     long cluster = s.first();
     long given = 0;
-    byte[] b = new byte[(int) Math.min(clusterBytes, 1 << 20)];
+    byte[] b = new byte[Math.min(clusterBytes, 1 << 20)];
     for (long steps = 0; given < bytes && steps <= layout.clusters(); steps++) {
       if (!layout.isData(cluster)) break;
       long at = layout.byteOf(cluster);

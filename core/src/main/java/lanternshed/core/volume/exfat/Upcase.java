@@ -1,6 +1,7 @@
 package lanternshed.core.volume.exfat;
 
 import java.io.ByteArrayOutputStream;
+import lanternshed.core.measure.Bytes;
 
 /**
  * The upcase table of new volumes: ASCII, as the specification asks for, and the scripts of Europe.
@@ -39,6 +40,21 @@ final class Upcase {
       } else put(out, of((char) c++));
     }
     return out.toByteArray();
+  }
+
+  /** A table as it lies on disk, by letter; what it leaves out stays as it is. */
+  static char[] read(byte[] b) {
+    char[] out = new char[0x10000];
+    for (int c = 0; c < out.length; c++) out[c] = (char) c;
+    int c = 0;
+    for (int at = 0; at + 2 <= b.length && c < out.length; at += 2) {
+      int u = Bytes.u16(b, at);
+      if (u == SAME && at + 4 <= b.length) {
+        at += 2;
+        c += Bytes.u16(b, at);
+      } else out[c++] = (char) u;
+    }
+    return out;
   }
 
   private static void put(ByteArrayOutputStream out, int c) {

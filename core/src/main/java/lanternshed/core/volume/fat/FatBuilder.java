@@ -216,9 +216,10 @@ public final class FatBuilder {
     byte[] b = new byte[layout.rootSectors() * 512];
     int at = 0;
     boolean labelled = layout.label().isEmpty();
+    int slot = 0;
     for (Entry e : root.children) {
-      // F-11: system files stand first; the label follows the last of them.
-      if (!labelled && (e.attributes & FatVolume.SYSTEM) == 0) {
+      // F-11: boot code looks for its files in the first two slots; the label follows them.
+      if (!labelled && slot++ >= 2 && (e.attributes & FatVolume.SYSTEM) == 0) {
         at = putLabel(b, at, labelStamp);
         labelled = true;
       }

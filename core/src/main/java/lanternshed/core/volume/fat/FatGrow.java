@@ -13,6 +13,7 @@ import lanternshed.core.volume.VolumeException;
  */
 public final class FatGrow {
   private static final int BLOCK = 2048;
+  private static final int ENTRY = FatVolume.ENTRY;
 
   /** Is told how many sectors are done. */
   public interface Watch {
@@ -97,13 +98,41 @@ public final class FatGrow {
       if (e != 0) table.set(n, e);
     }
     FatFormat.writeTable(target, to, table);
-    copy(
-        old.medium(), from.rootStart(), target, to.rootStart(), from.rootSectors(), (n, all) -> {});
+    byte[] root = old.fixedRoot();
+    systemFilesFirst(root);
+    root = Arrays.copyOf(root, to.rootSectors() * 512);
+    target.write(to.rootStart(), to.rootSectors(), root, 0);
     long data =
         Math.min(
             (long) from.clusters() * from.sectorsPerCluster(),
             old.medium().sectors() - from.firstData());
     copy(old.medium(), from.firstData(), target, to.firstData(), data, watch);
+  }
+
+  /**
+   * F-11: boot code looks for its files in the first two slots, where a label or a deleted entry
+   * may stand; what stands before the system files comes behind them.
+   */
+  static void systemFilesFirst(byte[] root) {
+    int from = 0;
+    while (from + ENTRY <= root.length && isNothing(root, from)) from += ENTRY;
+    int to = from;
+    while (to + ENTRY <= root.length && isSystemFile(root, to)) to += ENTRY;
+    if (from == 0 || to == from) return;
+    byte[] before = Arrays.copyOf(root, from);
+    System.arraycopy(root, from, root, 0, to - from);
+    System.arraycopy(before, 0, root, to - from, from);
+  }
+
+  private static boolean isNothing(byte[] b, int at) {
+    int marks = b[at + 11] & 0x3F;
+    return b[at] == (byte) 0xE5
+        || b[at] != 0 && marks != FatVolume.LONG_NAME && (marks & FatVolume.LABEL) != 0;
+  }
+
+  private static boolean isSystemFile(byte[] b, int at) {
+    int marks = b[at + 11] & (FatVolume.SYSTEM | FatVolume.LABEL | FatVolume.FOLDER);
+    return b[at] != 0 && b[at] != (byte) 0xE5 && marks == FatVolume.SYSTEM;
   }
 
   private static void copy(Medium from, long at, Medium to, long place, long count, Watch watch) {

@@ -126,6 +126,17 @@ public final class FatVolume implements Volume {
     return tree;
   }
 
+  /**
+   * Slot of a node in the root folder, counted from 0 as boot code does; −1 where it is not in it.
+   */
+  public int rootSlot(Node n) {
+    return tree().folders().get(0).slots().stream()
+        .filter(s -> s.node().equals(n))
+        .mapToInt(s -> s.at() / ENTRY)
+        .findFirst()
+        .orElse(-1);
+  }
+
   private static int cluster(Node n) {
     return (int) Math.min(n.first(), Integer.MAX_VALUE);
   }
