@@ -18,7 +18,7 @@ const look = useMutation({
     await looking.run(ask(api.POST('/api/images/{id}/lost-volumes', { params: { path } })))
     return ask(api.GET('/api/images/{id}/lost-volumes', { params: { path } }))
   },
-  onSuccess: (l) => (chosen.value = l.found.slice(0, 4).map((f) => f.start)),
+  onSuccess: (l) => (chosen.value = l.found.filter((f) => f.listed).slice(0, 4).map((f) => f.start)),
 })
 const making = useErrand()
 const { goOn } = useGoOnFrom(() => props.job)
@@ -42,8 +42,8 @@ const make = useMutation({
   <section class="sheet p-4">
     <h2 class="head">Look for volumes without a table</h2>
     <p class="mt-1 text-[15px]">
-      The image is read from end to end for boot sectors, their backups and pairs of FATs. What is
-      found goes into the table of a copy; this image stays as it is.
+      The image is read from end to end for boot sectors, their backups, pairs of FATs, root blocks
+      and CP/M folders. What is found goes into the table of a copy; this image stays as it is.
     </p>
     <ErrandLine
       v-if="look.isPending.value && looking.errand.value"
@@ -64,12 +64,21 @@ const make = useMutation({
         :key="f.start"
         class="mt-2 flex gap-3 rounded border border-rule p-2"
       >
-        <input v-model="chosen" type="checkbox" class="mt-1 h-5 w-5" :value="f.start" />
+        <input
+          v-model="chosen"
+          type="checkbox"
+          class="mt-1 h-5 w-5"
+          :value="f.start"
+          :disabled="!f.listed"
+        />
         <span>
           <strong class="figure">{{ f.kind }} {{ f.label }} · {{ inUnit(f.length, 'MiB') }}</strong>
-          <span class="block text-[15px]"
-            >{{ count(f.whole) }} of {{ count(f.files) }} files come whole</span
-          >
+          <span class="block text-[15px]">
+            <template v-if="f.listed"
+              >{{ count(f.whole) }} of {{ count(f.files) }} files come whole</template
+            >
+            <template v-else>recognised; its files are not listed yet, its sectors are kept</template>
+          </span>
           <span class="figure block text-sm text-slate"
             >from sector {{ count(f.start) }}, by {{ f.evidence }}</span
           >

@@ -604,13 +604,12 @@ final class ImageCommand implements Runnable {
       else {
         for (LostVolumes.Found f : found) {
           out.printf(
-              "%12s + %-12s %s %s: %d of %d files whole, by %s%n",
+              "%12s + %-12s %s %s: %s, by %s%n",
               Say.count(f.start()),
               Say.count(f.length()),
               f.kind(),
               f.label(),
-              f.whole(),
-              f.files(),
+              f.listed() ? f.whole() + " of " + f.files() + " files whole" : "not listed yet",
               f.evidence());
         }
         if (found.isEmpty()) out.println("No volume was found.");

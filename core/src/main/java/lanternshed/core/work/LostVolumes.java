@@ -12,8 +12,10 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.cpm.Cpm;
 import lanternshed.core.volume.exfat.ExfatVolume;
 import lanternshed.core.volume.fat.FatSearch;
+import lanternshed.core.volume.ffs.FfsSearch;
 
 /**
  * Volumes that no table names any more, found by reading the medium from end to end: what was lost
@@ -27,6 +29,7 @@ public final class LostVolumes {
    * A volume that was found.
    *
    * @param evidence how it was found
+   * @param listed whether its files are read here; only such a volume goes into a table
    * @param files how many it lists, and how many of them come whole
    * @param bootSector in hexadecimal: what its first sector has to hold to be read; "" where it
    *     does
@@ -37,6 +40,7 @@ public final class LostVolumes {
       String kind,
       String label,
       String evidence,
+      boolean listed,
       long files,
       long whole,
       String bootSector) {}
@@ -46,6 +50,7 @@ public final class LostVolumes {
   /** Looks at every sector; memory does not depend on their number. */
   public static List<Found> find(Medium m, Progress progress) {
     List<Found> out = new ArrayList<>();
+    FfsSearch ffs = new FfsSearch();
     byte[] b = new byte[BLOCK * 512];
     long covered = 0;
     for (long from = 0; from < m.sectors() && out.size() < MOST; from += BLOCK) {
@@ -53,14 +58,20 @@ public final class LostVolumes {
       m.read(from, n, b, 0);
       for (int i = 0; i < n && out.size() < MOST; i++) {
         long lba = from + i;
-        if (lba < covered || !mayBegin(b, i * 512)) continue;
-        Optional<Found> f = at(m, lba);
+        ffs.see(lba, b, i * 512);
+        if (lba < covered) continue;
+        Optional<Found> f = candidate(m, lba, b, i * 512);
         if (f.isEmpty() || out.stream().anyMatch(o -> o.start() == f.get().start())) continue;
         out.add(f.get());
         covered = Math.max(covered, f.get().start() + f.get().length());
       }
       progress.at("looking for volumes", (from + n) * 512, m.bytes());
     }
+    for (FfsSearch.Found f : ffs.found()) {
+      long length = Math.min(f.length(), m.sectors() - f.start());
+      out.add(known(f.start(), length, "OFS or FFS", f.label(), f.evidence()));
+    }
+    out.sort(java.util.Comparator.comparingLong(Found::start));
     return out;
   }
 
@@ -98,10 +109,24 @@ public final class LostVolumes {
     }
   }
 
+  private static Optional<Found> candidate(Medium m, long lba, byte[] b, int at) {
+    if (mayBegin(b, at)) return at(m, lba);
+    return Cpm.mayBeFolder(b, at) ? folder(m, lba) : Optional.empty();
+  }
+
+  private static Optional<Found> folder(Medium m, long lba) {
+    return Cpm.folderAt(m, lba)
+        .map(p -> known(p.start(), p.length(), p.known().kind(), "", "the folder at " + lba));
+  }
+
+  private static Found known(long start, long length, String kind, String label, String evidence) {
+    return new Found(start, length, kind, label, evidence, false, 0, 0, "");
+  }
+
   private static Found found(long start, long length, Volume v, String evidence, String boot) {
     var files = v.all().stream().filter(n -> !n.folder()).toList();
     long whole = files.stream().filter(n -> v.notWhole(n).isEmpty()).count();
-    return new Found(start, length, v.kind(), v.label(), evidence, files.size(), whole, boot);
+    return new Found(start, length, v.kind(), v.label(), evidence, true, files.size(), whole, boot);
   }
 
   /**
@@ -114,6 +139,14 @@ public final class LostVolumes {
     List<MbrWriter.Slot> slots = new ArrayList<>();
     long end = 0;
     for (Found f : chosen) {
+      if (!f.listed()) {
+        throw new ShedException(
+            "The volume at sector "
+                + Say.count(f.start())
+                + " is "
+                + f.kind()
+                + ", which stands in no table of this kind; leave it out.");
+      }
       if (f.start() < end) {
         throw new ShedException(
             "The volume at sector "

@@ -236,6 +236,56 @@ class NothingIsLostTest {
     }
   }
 
+  private static void be32(byte[] b, int at, long v) {
+    for (int i = 0; i < 4; i++) b[at + i] = (byte) (v >> 24 - 8 * i);
+  }
+
+  /** A header block whose longs sum to zero. */
+  private static void header(Medium m, long lba, long key, int type, String name) {
+    byte[] b = new byte[512];
+    be32(b, 0, 2);
+    be32(b, 4, key);
+    be32(b, 508, type);
+    b[432] = (byte) name.length();
+    for (int i = 0; i < name.length(); i++) b[433 + i] = (byte) name.charAt(i);
+    long sum = 0;
+    for (int i = 0; i < 512; i += 4) sum += lanternshed.core.measure.Bytes.be32(b, i);
+    be32(b, 20, -sum);
+    m.write(lba, 1, b, 0);
+  }
+
+  @Test
+  void rootBlocksAndCpmFoldersAreFoundAndGoIntoNoTable() {
+    MemoryMedium m = new MemoryMedium(40_000);
+    long start = 1_000;
+    header(m, start + 5_000, 0, 1, "Atelier");
+    for (int k : new int[] {40, 4_100, 5_001, 7_777}) header(m, start + k, k, -3, "Weave" + k);
+    header(m, start + 30, 4_711, 2, "a stray of another volume");
+    byte[] b = new byte[512];
+    java.util.Arrays.fill(b, (byte) 0xE5);
+    byte[] empty = b.clone();
+    for (int i = 0; i < 4; i++) {
+      java.util.Arrays.fill(b, i * 32, i * 32 + 32, (byte) 0);
+      byte[] name = ("HUMID" + i + "  DAT").getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+      System.arraycopy(name, 0, b, i * 32 + 1, 11);
+      b[i * 32 + 15] = 20;
+      b[i * 32 + 16] = (byte) (4 + i);
+    }
+    long folder = 20_000;
+    m.write(folder, 1, b, 0);
+    for (int s = 1; s < 64; s++) m.write(folder + s, 1, empty, 0);
+    List<LostVolumes.Found> found = LostVolumes.find(m, Progress.NONE);
+    assertThat(found).extracting(LostVolumes.Found::kind).contains("OFS or FFS", "CP/M 2.2");
+    LostVolumes.Found ffs = found.get(0);
+    assertThat(ffs.start()).isEqualTo(start);
+    assertThat(ffs.length()).isEqualTo(10_000);
+    assertThat(ffs.label()).isEqualTo("Atelier");
+    assertThat(ffs.evidence()).contains("4 headers");
+    assertThat(found.get(1).evidence()).contains("20000");
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> LostVolumes.restore(m, found))
+        .hasMessageContaining("leave it out");
+  }
+
   @Test
   void nothingIsFoundWhereNothingIs() {
     MemoryMedium m = new MemoryMedium(20_000);

@@ -40,16 +40,18 @@ public final class Ahdi implements TableScheme {
     for (int i = 0; i < 4; i++) {
       int at = ENTRIES_AT + i * 12;
       if ((b[at] & 1) == 0) continue;
-      String kind = new String(b, at + 1, 3, StandardCharsets.US_ASCII);
+      String kind = id(b, at + 1);
       long start = Bytes.be32(b, at + 4);
       long length = Bytes.be32(b, at + 8);
-      sense &= KINDS.contains(kind) && start > 0 && length > 0 && start < medium.sectors();
+      boolean letters = kind.chars().allMatch(c -> c > ' ' && c < 0x7F);
+      sense &= letters && start > 0 && length > 0 && start < medium.sectors();
       if (!sense) return Optional.empty();
-      found++;
+      if (KINDS.contains(kind)) found++;
       if (kind.equals("XGM")) chain(medium, start, entries, findings);
       else add(medium, entries, findings, kind, start, length, (b[at] & 0x80) != 0, 0);
     }
     if (found == 0) return Optional.empty();
+    overlaps(entries, findings);
     int sum = 0;
     for (int i = 0; i < 512; i += 2) sum += Bytes.be16(b, i);
     if ((sum & 0xFFFF) != 0x1234) {
@@ -97,9 +99,9 @@ public final class Ahdi implements TableScheme {
       for (int i = 0; i < 4; i++) {
         int o = ENTRIES_AT + i * 12;
         if ((b[o] & 1) == 0) continue;
-        String kind = new String(b, o + 1, 3, StandardCharsets.US_ASCII);
+        String kind = id(b, o + 1);
         if (kind.equals("XGM")) next = first + Bytes.be32(b, o + 4);
-        else if (KINDS.contains(kind))
+        else
           add(
               medium,
               entries,
@@ -112,6 +114,24 @@ public final class Ahdi implements TableScheme {
       }
       if (next < 0) return;
       at = next;
+    }
+  }
+
+  private static String id(byte[] b, int at) {
+    return new String(b, at, 3, StandardCharsets.ISO_8859_1).replaceAll("\\p{Cntrl}", "?");
+  }
+
+  private static void overlaps(List<TableEntry> entries, List<Finding> findings) {
+    for (TableEntry a : entries) {
+      for (TableEntry b : entries) {
+        if (b.number() <= a.number() || a.start() >= b.end() || b.start() >= a.end()) continue;
+        findings.add(
+            Finding.wrong(
+                "P-2",
+                "volumes " + a.number() + " and " + b.number(),
+                "Volumes " + a.number() + " and " + b.number() + " overlap.",
+                "Find out which of the two holds the files before anything is written."));
+      }
     }
   }
 
@@ -133,6 +153,17 @@ public final class Ahdi implements TableScheme {
               "volume " + number,
               kind + " volume " + number + " ends past the end of the medium.",
               "The image is cut off, or of another drive."));
+    }
+    if (!KINDS.contains(kind)) {
+      findings.add(
+          Finding.note(
+              "P-20",
+              "volume " + number,
+              "Volume "
+                  + number
+                  + " is of the kind \""
+                  + kind
+                  + "\", which is not known here; it is listed and kept sector by sector."));
     }
     if (kind.equals("GEM") && length >= 32_768) {
       findings.add(

@@ -137,12 +137,22 @@ public final class Mbr implements TableScheme {
                 "Build a new table from the volumes that are listed."));
         return;
       }
-      if (Bytes.u8(b, ENTRIES_AT + 4) != 0 && Bytes.u32(b, ENTRIES_AT + 12) > 0) {
-        all.add(entry(b, ENTRIES_AT, number++, at, at));
+      // By custom the volume stands first and the link second; some wrote them the other way.
+      long next = -1;
+      for (int i = 0; i < 4; i++) {
+        int o = ENTRIES_AT + i * ENTRY_BYTES;
+        int type = Bytes.u8(b, o + 4);
+        if (isContainer(type)) {
+          if (next < 0) next = container.start() + Bytes.u32(b, o + 8);
+          continue;
+        }
+        if (type == 0 || Bytes.u32(b, o + 12) == 0) continue;
+        TableEntry e = entry(b, o, number++, at, at);
+        all.add(e);
+        if (e.end() > container.end()) findings.add(past(e, container));
       }
-      int next = ENTRIES_AT + ENTRY_BYTES;
-      if (!isContainer(Bytes.u8(b, next + 4))) return;
-      at = container.start() + Bytes.u32(b, next + 8);
+      if (next < 0) return;
+      at = next;
     }
     findings.add(
         Finding.wrong(
@@ -150,6 +160,20 @@ public final class Mbr implements TableScheme {
             "extended table at sector " + at,
             "The chain of extended tables has more than " + MOST_LINKS + " links.",
             "Build a new table from the volumes that are listed."));
+  }
+
+  private static Finding past(TableEntry e, TableEntry container) {
+    return Finding.wrong(
+        "P-2",
+        "entry " + e.number(),
+        "Entry "
+            + e.number()
+            + " ends at sector "
+            + Say.count(e.end())
+            + ", its container at "
+            + Say.count(container.end())
+            + ": some systems do not list it.",
+        "Build a new table; the container must hold all of its volumes.");
   }
 
   private static List<Finding> rules(Medium medium, List<TableEntry> all) {
@@ -193,6 +217,30 @@ public final class Mbr implements TableScheme {
                         .sectors(">", "medium", medium.sectors())
                         .because("A volume must lie inside its medium.")
                         .done()));
+      }
+      if (!e.container()) {
+        for (TableEntry o : all) {
+          boolean other = o.logical() && o.number() != e.number();
+          if (!other || o.tableSector() < e.start() || o.tableSector() >= e.end()) continue;
+          out.add(
+              Finding.wrong(
+                  "P-2",
+                  "entries " + e.number() + " and " + o.number(),
+                  "The table of entry "
+                      + o.number()
+                      + " lies inside the volume of entry "
+                      + e.number()
+                      + ": writing the volume destroys it.",
+                  "Save what is in both before anything is written."));
+        }
+      }
+      if (e.start() == 0) {
+        out.add(
+            Finding.wrong(
+                "P-2",
+                "entry " + e.number(),
+                "Entry " + e.number() + " begins at sector 0, where the table itself stands.",
+                "Find out whether the medium has a table at all."));
       }
       for (TableEntry o : all) {
         boolean nested = e.container() && o.logical() || o.container() && e.logical();

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.volume.Known;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
@@ -49,21 +50,66 @@ public final class Cpm {
           || s.percent() > best.percent()
           || s.percent() == best.percent() && s.live() > best.live()) best = s;
     }
-    if (best == null) return Optional.empty();
-    return Optional.of(
-        new Known(
-            "CP/M 2.2",
-            "",
-            Sum.of("C-4", "CP/M by its folder")
-                .note("parameter set", best.set().name())
-                .line("", "entries of the folder", best.set().entries())
-                .line("", "that make sense", best.sensible())
-                .line("", "of them in use", best.live())
-                .line("−", "blocks taken twice, 10 each", best.twice())
-                .line("=", "score of 100", best.percent())
-                .because(
-                    "CP/M writes no mark; the parameter set under which the folder makes most sense is taken. Ten sets are tried.")
-                .done()));
+    return Optional.ofNullable(best).map(Cpm::known);
+  }
+
+  private static Known known(Score best) {
+    return new Known(
+        "CP/M 2.2",
+        "",
+        Sum.of("C-4", "CP/M by its folder")
+            .note("parameter set", best.set().name())
+            .line("", "entries of the folder", best.set().entries())
+            .line("", "that make sense", best.sensible())
+            .line("", "of them in use", best.live())
+            .line("−", "blocks taken twice, 10 each", best.twice())
+            .line("=", "score of 100", best.percent())
+            .because(
+                "CP/M writes no mark; the parameter set under which the folder makes most sense is"
+                    + " taken. Ten sets are tried.")
+            .done());
+  }
+
+  /**
+   * A volume that was found by its folder.
+   *
+   * @param start first sector of 512 bytes, its reserved tracks included
+   * @param length sectors of 512 bytes
+   */
+  public record Placed(long start, long length, Known known) {}
+
+  /** Whether sixteen entries of a folder may stand here, some of them in use; cheap. */
+  public static boolean mayBeFolder(byte[] b, int at) {
+    int live = 0;
+    for (int i = at; i < at + 512; i += ENTRY) {
+      int user = b[i] & 0xFF;
+      if (user == 0xE5) continue;
+      if (user > 15 || (b[i + 12] & 0xFF) > 31 || (b[i + 15] & 0xFF) > 128) return false;
+      if (!name(b, i)) return false;
+      live++;
+    }
+    return live > 1;
+  }
+
+  /** The volume whose folder begins at a sector, by the set that fits it best. */
+  public static Optional<Placed> folderAt(Medium m, long lba) {
+    Placed best = null;
+    int most = 0;
+    for (Parameters p : SETS) {
+      long start = lba - p.offset() / 512;
+      if (start < 0 || p.offset() % 512 != 0) continue;
+      long length =
+          Math.min((p.offset() + (long) p.blocks() * p.block()) / 512, m.sectors() - start);
+      Medium slice = new SliceMedium(m, start, length);
+      if (p.offset() + (long) p.entries() * ENTRY > slice.bytes()) continue;
+      Score s = score(slice, p);
+      if (s.live() < 2 || s.percent() < ENOUGH_PERCENT || s.percent() * 10_000 + s.live() <= most) {
+        continue;
+      }
+      most = s.percent() * 10_000 + s.live();
+      best = new Placed(start, length, known(s));
+    }
+    return Optional.ofNullable(best);
   }
 
   private static Score score(Medium m, Parameters p) {
