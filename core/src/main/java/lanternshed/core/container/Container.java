@@ -13,6 +13,7 @@ import java.util.zip.CRC32;
 import java.util.zip.CheckedInputStream;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipException;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
@@ -22,6 +23,7 @@ import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
 import org.apache.commons.compress.compressors.bzip2.BZip2CompressorOutputStream;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
 import org.tukaani.xz.LZMA2Options;
+import org.tukaani.xz.LZMAInputStream;
 import org.tukaani.xz.XZInputStream;
 import org.tukaani.xz.XZOutputStream;
 
@@ -35,6 +37,7 @@ public enum Container {
   ZIP("zip", "504B0304"),
   XZ("img.xz", "FD377A585A00"),
   BZ2("img.bz2", "425A68"),
+  LZMA("img.lzma", ""),
   VHD("vhd", "");
 
   /** So many first bytes tell what a file is. */
@@ -48,11 +51,16 @@ public enum Container {
           "23204469736B204465736372697074", "VMDK description file",
           "377ABCAF271C", "7z archive",
           "526172211A07", "RAR archive",
-          "28B52FFD", "zstd file",
-          "5D00008000", "lzma file");
+          "28B52FFD", "zstd file");
 
   /** xz may ask for this much to unpack; more is refused. */
   private static final int XZ_KIB = 128 << 10;
+
+  /** An image may be packed and packed again, as when a packed one is sent in a zip. */
+  private static final int MOST_LAYERS = 2;
+
+  /** What a layer inside another may take packed: more is no image that somebody packed twice. */
+  private static final long MOST_INNER_BYTES = 64L << 30;
 
   private final String extension;
   private final String magic;
@@ -68,7 +76,9 @@ public enum Container {
 
   /** The form of that name, "gz". */
   public static Container of(String name) {
-    for (Container c : values()) if (c.name().toLowerCase(Locale.ROOT).equals(name)) return c;
+    for (Container c : values()) {
+      if (c != LZMA && c.name().toLowerCase(Locale.ROOT).equals(name)) return c;
+    }
     throw new ShedException(
         "An image is handed out raw, or as gz, bz2, zip, xz or vhd; not as \"" + name + "\".");
   }
@@ -85,6 +95,9 @@ public enum Container {
 
     private final CRC32 crc = new CRC32();
 
+    /** The packed file inside, where it is packed twice; else null. */
+    private Opened inner;
+
     private Opened(Container kind, InputStream in, Source source, ZipArchiveEntry entry) {
       this.kind = kind;
       this.in = in;
@@ -99,7 +112,7 @@ public enum Container {
     }
 
     public InputStream stream() {
-      return unpacked;
+      return inner == null ? unpacked : inner.stream();
     }
 
     /**
@@ -108,6 +121,11 @@ public enum Container {
      * @throws ShedException when it is damaged or a second image is in it
      */
     public void end() throws IOException {
+      if (inner != null) {
+        inner.end();
+        // What the unpacker inside did not need belongs to the sum of this one all the same.
+        unpacked.transferTo(OutputStream.nullOutputStream());
+      }
       if (!(in instanceof ZipArchiveInputStream zip)) return;
       ZipArchiveEntry second = guarded(source, () -> next(zip));
       // Where the sum stands behind the content it is known only now.
@@ -204,12 +222,76 @@ public enum Container {
    * Vhd#footer} tells by its end.
    */
   public static Opened open(InputStream raw) throws IOException {
+    return open(raw, MOST_LAYERS);
+  }
+
+  private static Opened open(InputStream raw, int layers) throws IOException {
     Source source = new Source(raw);
     BufferedInputStream in = new BufferedInputStream(source, 1 << 16);
+    byte[] head = head(in);
+    Opened opened = guarded(source, () -> unpacked(head, in, source));
+    if (opened.kind == RAW || layers == 1) return opened;
+    BufferedInputStream again = new BufferedInputStream(new Bounded(opened.unpacked), 1 << 16);
+    byte[] inside = head(again);
+    opened.inner = open(again, layers - 1, inside);
+    return opened;
+  }
+
+  /** What is inside: as it is, or opened once more. */
+  private static Opened open(InputStream in, int layers, byte[] head) throws IOException {
+    if (isPacked(head)) return open(in, layers);
+    Source source = new Source(in);
+    return guarded(source, () -> unpacked(head, in, source));
+  }
+
+  private static byte[] head(BufferedInputStream in) throws IOException {
     in.mark(HEAD);
     byte[] head = in.readNBytes(HEAD);
     in.reset();
-    return guarded(source, () -> unpacked(head, in, source));
+    return head;
+  }
+
+  private static boolean isPacked(byte[] head) {
+    return GZ.begins(head)
+        || XZ.begins(head)
+        || ZIP.begins(head)
+        || BZ2.begins(head)
+        || isLzma(head);
+  }
+
+  /**
+   * The head of an lzma file: it has no mark, only properties, a dictionary of a power of two and a
+   * length that is unknown or sensible.
+   */
+  private static boolean isLzma(byte[] head) {
+    if (head.length < 13 || head[0] != 0x5D) return false;
+    long dictionary = Bytes.u32(head, 1);
+    long length = Bytes.u64(head, 5);
+    return Long.bitCount(dictionary) == 1
+        && dictionary >= 1 << 12
+        && dictionary <= 1 << 28
+        && (length == -1 || length > 0 && length < 1L << 42);
+  }
+
+  /** A layer inside another, which may not take for ever to give nothing. */
+  private static final class Bounded extends ByBlocks {
+    private long left = MOST_INNER_BYTES;
+
+    Bounded(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read(byte[] b, int at, int length) throws IOException {
+      int n = in.read(b, at, length);
+      left -= Math.max(0, n);
+      if (left < 0) {
+        throw new ShedException(
+            "What is packed inside this file is itself packed and larger than 64 GiB; unpack the"
+                + " outer one and bring in what is in it.");
+      }
+      return n;
+    }
   }
 
   private static Opened unpacked(byte[] head, InputStream in, Source source) throws IOException {
@@ -223,8 +305,8 @@ public enum Container {
           source,
           null);
     if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB), source, null);
-    if (begins(head, "425A68"))
-      return new Opened(BZ2, new BZip2CompressorInputStream(in), source, null);
+    if (BZ2.begins(head)) return new Opened(BZ2, new BZip2CompressorInputStream(in), source, null);
+    if (isLzma(head)) return new Opened(LZMA, new LZMAInputStream(in, XZ_KIB), source, null);
     String other = otherContainer(head);
     if (!other.isEmpty()) {
       throw new ShedException(
@@ -319,6 +401,7 @@ public enum Container {
         copy(from, out);
         out.finish();
       }
+      case LZMA -> throw new ShedException("An image is not packed as lzma here; take xz.");
       case VHD -> {
         copy(from, to);
         to.write(Vhd.footer(from.sectors(), identity));
@@ -336,7 +419,16 @@ public enum Container {
     }
   }
 
-  /** What a raw stream of that end is: a VHD's footer is no part of the image. */
+  /** Whether the last bytes begin as a VHD's footer does, right or not. */
+  public static boolean looksLikeFooter(byte[] last) {
+    return Vhd.begins(last);
+  }
+
+  /**
+   * What a raw stream of that end is: a VHD's footer is no part of the image.
+   *
+   * @param lastSector the last 512 bytes, or 511 where so many follow the last whole sector
+   */
   public static Optional<Long> sectorsBeforeFooter(byte[] lastSector, long bytes) {
     return Vhd.sectors(lastSector, bytes);
   }

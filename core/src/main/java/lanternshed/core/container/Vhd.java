@@ -61,14 +61,24 @@ final class Vhd {
     return new int[] {(int) (tracks / heads), heads, perTrack};
   }
 
-  /** Sectors of the image before a true footer of fixed size; empty where this is none. */
+  /**
+   * Sectors of the image before a true footer of fixed size; empty where this is none.
+   *
+   * @param last the last 512 bytes, or the last 511: so long were the footers of early programs
+   */
   static Optional<Long> sectors(byte[] last, long bytes) {
-    if (last.length != SIZE || !Arrays.equals(last, 0, 8, COOKIE, 0, 8)) return Optional.empty();
-    ByteBuffer b = ByteBuffer.wrap(last);
-    boolean fixed = b.getInt(TYPE) == FIXED && b.getInt(CHECKSUM) == checksum(last);
-    return fixed && b.getLong(CURRENT_SIZE) == bytes - SIZE
-        ? Optional.of((bytes - SIZE) / 512)
+    if (!begins(last)) return Optional.empty();
+    byte[] footer = Arrays.copyOf(last, SIZE);
+    ByteBuffer b = ByteBuffer.wrap(footer);
+    boolean fixed = b.getInt(TYPE) == FIXED && b.getInt(CHECKSUM) == checksum(footer);
+    return fixed && b.getLong(CURRENT_SIZE) == bytes - last.length
+        ? Optional.of((bytes - last.length) / 512)
         : Optional.empty();
+  }
+
+  /** Whether it begins as a footer does, right or not. */
+  static boolean begins(byte[] last) {
+    return last.length >= SIZE - 1 && Arrays.equals(last, 0, 8, COOKIE, 0, 8);
   }
 
   private static int checksum(byte[] footer) {

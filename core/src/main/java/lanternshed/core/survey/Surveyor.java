@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.container.Container;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
@@ -78,6 +79,14 @@ public final class Surveyor {
       }
     }
     disagreement(sources).ifPresent(findings::add);
+    if (Container.looksLikeFooter(medium.sector(medium.sectors() - 1))) {
+      findings.add(
+          Finding.note(
+              "R-4",
+              "sector " + (medium.sectors() - 1),
+              "The last sector is the footer of a VHD whose sum or length is not right; it was kept"
+                  + " as part of the image."));
+    }
     return new Survey(medium.sectors(), table, volumes, sources, findings);
   }
 

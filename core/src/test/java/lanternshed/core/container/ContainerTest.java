@@ -148,4 +148,49 @@ class ContainerTest {
     Container.XZ.write(new MemoryMedium(200_000), "zeros", new byte[16], out);
     assertThat(out.size()).isLessThan(100_000);
   }
+
+  @Test
+  void whatIsPackedTwiceIsUnpackedTwiceAndLzmaToo() throws IOException {
+    Path raw = folder.resolve("twice.img");
+    byte[] image = Samples.content(7, 300_000);
+    Files.write(raw, image);
+    Tool.run("cd " + folder + " && gzip -k twice.img && bzip2 -k twice.img.gz && xz -k twice.img");
+    Tool.run("cd " + folder + " && xz --format=lzma -k -c twice.img > twice.lzma");
+    for (String name : new String[] {"twice.img.gz.bz2", "twice.lzma", "twice.img.xz"}) {
+      try (Container.Opened o = Container.open(Files.newInputStream(folder.resolve(name)))) {
+        assertThat(o.stream().readAllBytes()).as(name).isEqualTo(image);
+        o.end();
+      }
+    }
+    java.io.ByteArrayOutputStream zip = new java.io.ByteArrayOutputStream();
+    try (java.util.zip.ZipOutputStream z = new java.util.zip.ZipOutputStream(zip)) {
+      z.putNextEntry(new java.util.zip.ZipEntry("twice.img.gz"));
+      z.write(Files.readAllBytes(folder.resolve("twice.img.gz")));
+    }
+    try (Container.Opened o = Container.open(new ByteArrayInputStream(zip.toByteArray()))) {
+      assertThat(o.stream().readAllBytes()).isEqualTo(image);
+      o.end();
+    }
+    // Three times is nobody's way to send an image: what is inside stays packed.
+    Tool.run("cd " + folder + " && gzip -k twice.img.gz.bz2");
+    try (Container.Opened o =
+        Container.open(Files.newInputStream(folder.resolve("twice.img.gz.bz2.gz")))) {
+      assertThat(o.stream().readAllBytes())
+          .isEqualTo(Files.readAllBytes(folder.resolve("twice.img.gz")));
+    }
+    assertThatThrownBy(() -> Container.of("lzma")).hasMessageContaining("not as");
+  }
+
+  @Test
+  void aFooterOf511BytesIsOneAndAWrongOneIsTold() {
+    byte[] footer = Vhd.footer(100, new byte[16]);
+    byte[] early = java.util.Arrays.copyOf(footer, 511);
+    assertThat(Container.sectorsBeforeFooter(early, 100 * 512 + 511)).contains(100L);
+    footer[100] ^= 1;
+    assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).isEmpty();
+    lanternshed.core.medium.MemoryMedium m = new lanternshed.core.medium.MemoryMedium(101);
+    m.write(100, 1, footer, 0);
+    assertThat(lanternshed.core.survey.Surveyor.survey(m).findings())
+        .anyMatch(f -> f.what().contains("the footer of a VHD whose sum or length is not right"));
+  }
 }

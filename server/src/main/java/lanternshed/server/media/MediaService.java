@@ -358,9 +358,9 @@ public class MediaService {
 
   /** A VHD of fixed size is the image and a footer, which is cut off. */
   private static long beforeFooter(RandomAccessFile file, long bytes) throws IOException {
-    if (bytes < 1024 || bytes % 512 != 0) return bytes;
-    byte[] last = new byte[512];
-    file.seek(bytes - 512);
+    if (bytes < 1024 || bytes % 512 != 0 && bytes % 512 != 511) return bytes;
+    byte[] last = new byte[bytes % 512 == 0 ? 512 : 511];
+    file.seek(bytes - last.length);
     file.readFully(last);
     Optional<Long> sectors = Container.sectorsBeforeFooter(last, bytes);
     if (sectors.isEmpty()) return bytes;
