@@ -59,9 +59,11 @@ final class Bench implements Callable<Integer> {
   @Option(
       names = "--only",
       split = ",",
-      description = "rescue, sparse, build, small, fat32, survey, fault, heap")
+      description = "rescue, sparse, build, small, fat32, mend, start, survey, fault, heap")
   private List<String> only =
-      List.of("rescue", "sparse", "build", "small", "fat32", "survey", "fault", "heap");
+      List.of(
+          "rescue", "sparse", "build", "small", "fat32", "mend", "start", "survey", "fault",
+          "heap");
 
   private PrintWriter out;
 
@@ -77,6 +79,8 @@ final class Bench implements Callable<Integer> {
     if (only.contains("rescue")) rescue();
     if (only.contains("sparse")) sparse();
     if (only.contains("fat32")) fat32();
+    if (only.contains("mend")) mend();
+    if (only.contains("start")) start();
     if (only.contains("survey")) survey();
     if (only.contains("fault")) fault();
     if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
@@ -157,10 +161,63 @@ final class Bench implements Callable<Integer> {
     remove(source);
   }
 
-  private void fat32() throws IOException {
-    Path image = folder.resolve("fat32.img");
-    Path files = folder.resolve("fat32-files");
-    Path out32 = folder.resolve("fat32-out");
+  /**
+   * A volume of 2 GiB with 20 000 files, whose first FAT lost a sector and three folders a mark.
+   */
+  private void mend() throws IOException {
+    Path image = folder.resolve("mend.img");
+    Path theirs = folder.resolve("mend-theirs.img");
+    Path files = folder.resolve("mend-files");
+    manyFiles(files);
+    shell("mkfs.fat -F 32 -s 8 -C " + image + " 2097152");
+    shell("mcopy -s -i " + image + " " + files + "/* ::/");
+    try (FileMedium m = FileMedium.openWritable(image)) {
+      FatVolume v = FatVolume.open(m);
+      m.write(v.layout().fatStart() + 3, 1, new byte[512], 0);
+      int spoiled = 0;
+      for (var n : v.all()) {
+        if (!n.folder() || spoiled++ >= 3) continue;
+        byte[] b = m.sector(v.sectorsOf(n).get(0)[0]);
+        b[0] = 'X';
+        m.write(v.sectorsOf(n).get(0)[0], 1, b, 0);
+      }
+    }
+    row(
+        "plan the mending of 2 GiB with 20 000 files against fsck.fat -n",
+        () -> {
+          try (FileMedium m = FileMedium.open(image)) {
+            if (FatVolume.open(m).mending().orElseThrow().changes().isEmpty()) {
+              throw new ShedException("nothing to mend");
+            }
+          }
+        },
+        () -> shell("fsck.fat -n " + image),
+        "image mend " + image + " --dry-run",
+        theirs);
+    remove(image);
+    clear(files);
+  }
+
+  /** A call of the command line from its start to its end, against the bare virtual machine. */
+  private void start() throws IOException {
+    if (cold.isEmpty()) return;
+    Path image = folder.resolve("start.img");
+    shell("mkfs.fat -C " + image + " 1440");
+    row(
+        "one call of the command line against java -version",
+        () -> shell(cold + " image inspect " + image),
+        () -> shell("java -version"),
+        "image inspect " + image);
+    remove(image);
+  }
+
+  private static void clear(Path tree) throws IOException {
+    try (Stream<Path> all = Files.walk(tree)) {
+      all.sorted(Comparator.reverseOrder()).forEach(Bench::remove);
+    }
+  }
+
+  private static void manyFiles(Path files) throws IOException {
     Random random = new Random(32);
     byte[] b = new byte[3000];
     for (int d = 0; d < 40; d++) {
@@ -171,6 +228,13 @@ final class Bench implements Callable<Integer> {
         Files.write(sub.resolve("A longer name of file " + i + ".dat"), b);
       }
     }
+  }
+
+  private void fat32() throws IOException {
+    Path image = folder.resolve("fat32.img");
+    Path files = folder.resolve("fat32-files");
+    Path out32 = folder.resolve("fat32-out");
+    manyFiles(files);
     shell(
         "mkfs.fat -F 32 -s 8 -C "
             + image

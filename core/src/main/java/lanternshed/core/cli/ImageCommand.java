@@ -101,18 +101,7 @@ final class ImageCommand implements Runnable {
   }
 
   private static Survey survey(FileMedium m) {
-    Survey s = Surveyor.survey(m);
-    if (m.tailBytes() == 0) return s;
-    List<Finding> more = new ArrayList<>(s.findings());
-    more.add(
-        Finding.wrong(
-            "U-1",
-            "end of the file",
-            "The file ends "
-                + m.tailBytes()
-                + " B into a sector: it was cut, or is not a raw image.",
-            "Compare its length with the source."));
-    return new Survey(s.sectors(), s.table(), s.volumes(), s.geometry(), more);
+    return Surveyor.survey(m).withTail(m.tailBytes());
   }
 
   private static int exit(Survey s) {

@@ -59,6 +59,32 @@ public record Survey(
   /** One source of a geometry: what it says and where it was read. */
   public record GeometrySource(String source, int heads, int sectors, String evidence) {}
 
+  /**
+   * The survey of a file with so many bytes behind its last whole sector. Where all that is known
+   * ends before them they are something that was appended; else the file was cut.
+   */
+  public Survey withTail(int bytes) {
+    if (bytes == 0) return this;
+    boolean cut =
+        volumes.isEmpty()
+            || stop().isPresent()
+            || allFindings().stream().anyMatch(f -> f.rule().equals("P-2"));
+    String where = "end of the file";
+    Finding told =
+        cut
+            ? Finding.wrong(
+                "U-1",
+                where,
+                "The file ends " + bytes + " B into a sector: it was cut, or is not a raw image.",
+                "Compare its length with the source.")
+            : Finding.note(
+                "U-1",
+                where,
+                bytes + " B follow the last whole sector; every volume ends before them.");
+    List<Finding> more = Stream.concat(findings.stream(), Stream.of(told)).toList();
+    return new Survey(sectors, table, volumes, geometry, more);
+  }
+
   /** All findings, the weightiest first. */
   public List<Finding> allFindings() {
     return Stream.concat(findings.stream(), volumes.stream().flatMap(v -> v.findings().stream()))

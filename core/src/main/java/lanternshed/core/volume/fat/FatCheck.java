@@ -25,7 +25,7 @@ final class FatCheck {
   private int unsaid;
 
   /** For each cluster the number of the file that has it, counted from 1 in {@link #owners}. */
-  private final int[] owner;
+  private final Owners owner;
 
   private final List<String> owners = new ArrayList<>();
 
@@ -33,7 +33,7 @@ final class FatCheck {
     this.volume = volume;
     this.layout = volume.layout();
     this.table = volume.table();
-    this.owner = new int[table.last() + 1];
+    this.owner = new Owners(table.last());
   }
 
   List<Finding> run() {
@@ -351,15 +351,16 @@ final class FatCheck {
     boolean said = false;
     for (FatChain.Run run : chain.runs()) {
       for (int c = run.first(); c < run.first() + run.count(); c++) {
-        if (owner[c] == 0) owner[c] = me;
-        else if (owner[c] != me && !said) {
+        int other = owner.of(c);
+        if (other == 0) owner.set(c, me);
+        else if (other != me && !said) {
           said = true;
           wrong(
               path,
               "Cluster "
                   + Say.count(c)
                   + " belongs to both "
-                  + owners.get(owner[c] - 1)
+                  + owners.get(other - 1)
                   + " and "
                   + path
                   + ".",
@@ -375,7 +376,7 @@ final class FatCheck {
     BitSet pointedAt = new BitSet();
     for (int n = 2; n <= table.last(); n++) {
       int e = table.get(n);
-      if (e != 0 && owner[n] == 0 && table.isData(e)) pointedAt.set(e);
+      if (e != 0 && owner.of(n) == 0 && table.isData(e)) pointedAt.set(e);
     }
     long bad = 0;
     int first = 0;
@@ -386,7 +387,7 @@ final class FatCheck {
         bad++;
         continue;
       }
-      if (owner[n] != 0) continue;
+      if (owner.of(n) != 0) continue;
       lost++;
       if (first == 0) first = n;
       if (!pointedAt.get(n)) chains++;

@@ -13,6 +13,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.VolumeException;
 
 /**
  * Mends a copy of a volume: everything that {@link FatCheck} names. Each change is listed before
@@ -57,6 +58,12 @@ public final class FatRepair implements Mending {
 
   /** Plans the mending of a volume; nothing is written. */
   public static FatRepair plan(FatVolume volume) {
+    if (!volume.table().held()) {
+      throw new VolumeException(
+          "The FAT of this volume is larger than "
+              + Say.size(FatTable.MOST_HELD)
+              + ": its files are read, but it is not mended here. Copy them to a fresh volume.");
+    }
     FatRepair r = new FatRepair(volume);
     r.run();
     return r;
