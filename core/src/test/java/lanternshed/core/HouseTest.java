@@ -55,7 +55,7 @@ class HouseTest {
           .whereLayer("fault")
           .mayOnlyBeAccessedByLayers("machine", "plan", "work", "cli")
           .whereLayer("container")
-          .mayOnlyBeAccessedByLayers("cli")
+          .mayOnlyBeAccessedByLayers("survey", "cli")
           .whereLayer("table")
           .mayOnlyBeAccessedByLayers("machine", "boot", "survey", "plan", "work", "cli")
           .whereLayer("volume")

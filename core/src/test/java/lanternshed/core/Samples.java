@@ -10,11 +10,13 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
 
 /** Small media for the tests, the same each time. */
@@ -32,7 +34,7 @@ public final class Samples {
     long start = g.sectors();
     long length = g.total() - start;
     FatLayout l = layout(g, start, length, FatKind.FAT16, 0, "PATTERNS");
-    FatBuilder b = new FatBuilder(l);
+    FileSet b = new FileSet();
     file(b, "LOOMIO.SYS", 0x27, padded(BootCode.loader(LOADER_TEXT), 20_000));
     file(b, "LOOMDOS.SYS", 0x27, content(2, 33_000));
     for (int d = 0; d < 4; d++) {
@@ -41,7 +43,7 @@ public final class Samples {
         file(b, "SET" + d + "/P" + f + ".PAT", 0x20, content(d * 100 + f, f * 1777));
       }
     }
-    b.write(new SliceMedium(m, start, length), BootCode.volume("LOOMIO.SYS"), STAMP, (p, n) -> {});
+    write(l, b, new SliceMedium(m, start, length), BootCode.volume("LOOMIO.SYS"));
     int type = l.kind() == FatKind.FAT12 ? 1 : length < 65_536 ? 4 : 6;
     MbrWriter.write(
         m,
@@ -58,7 +60,7 @@ public final class Samples {
     long start = g.sectors();
     long length = g.total() - start;
     FatLayout l = layout(g, start, length, FatKind.FAT16, 0, "FULL");
-    FatBuilder b = new FatBuilder(l);
+    FileSet b = new FileSet();
     long files = (long) l.clusters() * l.clusterBytes() / 106_000;
     for (int i = 0; i < files; i++) {
       if (i % 200 == 0) b.folder("D" + i / 200, 0, STAMP);
@@ -66,7 +68,7 @@ public final class Samples {
           padded(("file " + i).getBytes(java.nio.charset.StandardCharsets.US_ASCII), 100_000);
       file(b, "D" + i / 200 + "/F" + i + ".DAT", 0x20, c);
     }
-    b.write(new SliceMedium(m, start, length), new byte[0], STAMP, (p, n) -> {});
+    write(l, b, new SliceMedium(m, start, length), new byte[0]);
     MbrWriter.write(
         m, g, BootCode.table(), 1, List.of(new MbrWriter.Slot(start, length, 6, true, false, 0)));
     return m;
@@ -74,11 +76,22 @@ public final class Samples {
 
   public static FatLayout layout(
       Geometry g, long start, long length, FatKind kind, int cluster, String label) {
-    return FatFormat.layout(
-        new FatFormat.Wish(length, Optional.of(kind), cluster, 0, g, start, label, 0xCAFE_F00DL));
+    return FatFormat.layout(wish(kind.name(), length, cluster, g, start, label, 0xCAFE_F00DL));
   }
 
-  public static void file(FatBuilder b, String path, int attributes, byte[] content) {
+  /** What is asked of a volume, with long names. */
+  public static Maker.Wish wish(
+      String kind, long sectors, int cluster, Geometry g, long start, String label, long serial) {
+    return new Maker.Wish(
+        Optional.ofNullable(kind), sectors, start, cluster, 0, g, label, serial, true, STAMP);
+  }
+
+  /** Writes a volume of short names. */
+  public static void write(FatLayout l, FileSet files, Medium to, byte[] code) {
+    new FatMaker().write(FatMaker.of(l, false, STAMP), files, to, code, (p, n) -> {});
+  }
+
+  public static void file(FileSet b, String path, int attributes, byte[] content) {
     b.file(path, content.length, attributes, STAMP, s -> s.take(content, 0, content.length));
   }
 

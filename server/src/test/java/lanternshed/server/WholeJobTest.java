@@ -22,9 +22,9 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.mbr.MbrWriter;
-import lanternshed.core.volume.fat.FatBuilder;
-import lanternshed.core.volume.fat.FatFormat;
-import lanternshed.core.volume.fat.FatKind;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.fat.FatMaker;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -53,11 +53,8 @@ class WholeJobTest {
   /** A small drive that starts, with a few files. */
   static Path drive(Path to) {
     long start = G.sectors();
-    FatBuilder b =
-        new FatBuilder(
-            FatFormat.layout(
-                new FatFormat.Wish(
-                    G.total() - start, Optional.of(FatKind.FAT16), 2048, 512, G, start, "OWN", 7)));
+    Maker maker = new FatMaker();
+    FileSet b = new FileSet();
     byte[] loader = java.util.Arrays.copyOf(BootCode.loader("ready"), 3000);
     b.file("OWNIO.SYS", loader.length, 0x27, 0x1D210000, s -> s.take(loader, 0, loader.length));
     b.folder("DATA", 0, 0x1D210000);
@@ -66,10 +63,22 @@ class WholeJobTest {
       b.file("DATA/F" + i + ".TXT", c.length, 0x20, 0x1D210000, s -> s.take(c, 0, c.length));
     }
     try (FileMedium m = FileMedium.create(to, G.total())) {
-      b.write(
+      maker.write(
+          maker.layout(
+              new Maker.Wish(
+                  Optional.of("FAT16"),
+                  G.total() - start,
+                  start,
+                  2048,
+                  512,
+                  G,
+                  "OWN",
+                  7,
+                  false,
+                  0x0021_0000)),
+          b,
           new SliceMedium(m, start, G.total() - start),
           BootCode.volume("OWNIO.SYS"),
-          0,
           (p, n) -> {});
       MbrWriter.write(
           m,

@@ -1,5 +1,6 @@
 package lanternshed.core.boot;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -28,6 +29,7 @@ import lanternshed.core.volume.fat.FatVolume;
  *     or where other boot code stands on the medium
  */
 public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
+  private static final int SYSTEM_MARK = 0x04;
 
   /** How a link stands. */
   public enum Verdict {
@@ -47,7 +49,12 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
       String rule, String name, Verdict verdict, String evidence, String mend, Sum because) {}
 
   public boolean holds() {
-    return links.stream().allMatch(l -> l.verdict() == Verdict.HOLDS);
+    return links.stream().noneMatch(l -> l.verdict() == Verdict.BREAKS);
+  }
+
+  /** How many links were seen to hold. */
+  public long holding() {
+    return links.stream().filter(l -> l.verdict() == Verdict.HOLDS).count();
   }
 
   /** The first link that breaks. */
@@ -209,16 +216,20 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
                   "The boot sector computes C/H/S from its own fields; under another geometry it reads"
                       + " the wrong sectors.")
               .done());
-      systemFile(volume, ours);
+      systemFile(volume, boot, ours);
       // The code looks for the system file first and asks what is wrong only when it is not found.
-      boolean found = links.get(links.size() - 1).verdict() == Verdict.HOLDS;
+      boolean found = links.get(links.size() - 1).verdict() != Verdict.BREAKS;
       if (!geometry) say(BootCode.Message.WRONG_GEOMETRY, !ours.isEmpty());
       else if (l.hidden() != e.start()) say(BootCode.Message.WRONG_HIDDEN, !ours.isEmpty());
       else if (!found) say(BootCode.Message.NO_SYSTEM, !ours.isEmpty());
     }
 
     /** F-11: the first file of the root is the loader, it starts at cluster 2 and is contiguous. */
-    private void systemFile(FatVolume volume, String ours) {
+    private void systemFile(FatVolume volume, byte[] boot, String ours) {
+      if (ours.isEmpty() && !startsFirst(volume, boot)) {
+        otherCode(volume, boot);
+        return;
+      }
       List<Node> root = volume.list(volume.root());
       Optional<Node> first = root.stream().filter(n -> !n.folder()).findFirst();
       int slot = first.map(volume::rootSlot).orElse(-1);
@@ -247,6 +258,43 @@ public record BootChain(List<Link> links, Optional<BootCode.Message> message) {
                       + root.get(0).first()
                       + (there ? ", contiguous" : ""),
           "Put " + wanted + " first into the root folder, contiguous from cluster 2.");
+    }
+
+    /** Whether the code names two files: the contract up to DOS 6, whose files stand first. */
+    private static boolean startsFirst(FatVolume volume, byte[] boot) {
+      List<Node> root = volume.list(volume.root());
+      boolean system = !root.isEmpty() && (root.get(0).attributes() & SYSTEM_MARK) != 0;
+      return system && !volume.kind().equals("FAT32") || named(volume, boot).size() > 1;
+    }
+
+    /** Files of the root whose names stand in a boot sector as they stand in a folder. */
+    private static List<Node> named(FatVolume volume, byte[] boot) {
+      String text = new String(boot, StandardCharsets.ISO_8859_1);
+      List<Node> out = new ArrayList<>();
+      for (Node n : volume.list(volume.root())) {
+        int dot = n.name().lastIndexOf('.');
+        String base = dot < 0 ? n.name() : n.name().substring(0, dot);
+        String extension = dot < 0 ? "" : n.name().substring(dot + 1);
+        if (!n.folder() && text.contains(String.format("%-8s%-3s", base, extension))) out.add(n);
+      }
+      return out;
+    }
+
+    /** B-9: what another system's code loads, and from where, is its own affair. */
+    private void otherCode(FatVolume volume, byte[] boot) {
+      List<Node> named = named(volume, boot);
+      String evidence =
+          named.isEmpty()
+              ? "the code is another system's; what it loads only running it shows"
+              : "the code names " + named.get(0).name() + ", which is in the root folder";
+      links.add(
+          new Link(
+              "B-8",
+              "System file",
+              named.isEmpty() ? Verdict.UNSEEN : Verdict.HOLDS,
+              evidence,
+              "",
+              Sum.of("B-9", "System file").note("read", evidence).because(evidence).done()));
     }
 
     private void say(BootCode.Message m, boolean ourCode) {

@@ -41,9 +41,14 @@ public record Start(Kind kind, String sentence) {
     if (chain.holds()) {
       return new Start(
           Kind.STANDS,
-          "Nothing stands against its start: all "
-              + chain.links().size()
-              + " links hold. That it starts the machine shows.");
+          "Nothing stands against its start: "
+              + (chain.holding() == chain.links().size() ? "all " : "")
+              + chain.holding()
+              + " links hold"
+              + (chain.holding() == chain.links().size()
+                  ? ". That it starts the machine shows."
+                  : ", and what its own code loads was not looked at. That it starts the machine"
+                      + " shows."));
     }
     BootChain.Link l = chain.broken().orElse(chain.links().get(0));
     return new Start(Kind.BREAKS, "Will not start: " + l.name() + ", " + l.evidence() + ".");

@@ -384,7 +384,8 @@ final class Bench implements Callable<Integer> {
                     "00000002",
                     -1,
                     files.toString(),
-                    "")));
+                    "",
+                    false)));
     Path recipeFile = folder.resolve("recipe.json");
     Files.writeString(recipeFile, recipe.toJson());
     Path image = folder.resolve("built.img");

@@ -129,6 +129,9 @@ public enum Ceiling {
   /**
    * The largest FAT16 volume: 65 524 clusters of 64 sectors, the FATs, root folder and boot sector.
    */
+  /** The longest volume that an entry of an MBR can say. */
+  static final long MBR_SECTORS = 0xFFFF_FFFFL;
+
   static final long FAT16_SECTORS = 65_524L * 64 + 2 * 256 + 32 + 1;
 
   private final String title;

@@ -15,8 +15,11 @@ public enum Generation {
   DOS_3_3("dos-3.3", "DOS 3.3", 65_535, 24, true, false, false),
   DOS_5("dos-5", "DOS 3.31 to 6.x", Ceiling.FAT16_SECTORS, 24, true, false, false),
   W95_FIRST("w95-1", "95-generation, first edition", Ceiling.FAT16_SECTORS, 24, true, true, false),
-  W95_SECOND("w95-2", "95-generation, second edition", Ceiling.FAT16_SECTORS, 24, true, true, true),
-  NT("nt", "NT-generation", Ceiling.FAT16_SECTORS, 24, true, true, true);
+  W95_SECOND("w95-2", "95-generation, second edition", Ceiling.MBR_SECTORS, 24, true, true, true),
+  NT("nt", "NT-generation", Ceiling.MBR_SECTORS, 24, true, true, true);
+
+  /** From this size on a system that knows FAT32 makes it by itself: 512 MiB. */
+  private static final long FAT32_FROM = 1_048_576;
 
   private final String key;
   private final String title;
@@ -55,7 +58,20 @@ public enum Generation {
     return title;
   }
 
-  /** The largest FAT12 or FAT16 volume it mounts. */
+  /** Whether it mounts FAT32. */
+  public boolean fat32() {
+    return volumeSectors > Ceiling.FAT16_SECTORS;
+  }
+
+  /**
+   * Whether this program's own boot code starts it: the code loads the first sectors of the first
+   * file to 0070:0000, which is the contract up to DOS 6 (B-9).
+   */
+  public boolean startedByOwnCode() {
+    return !longNames;
+  }
+
+  /** The largest volume it mounts. */
   public long volumeSectors() {
     return volumeSectors;
   }
@@ -79,15 +95,24 @@ public enum Generation {
     return volumes > 1;
   }
 
-  /** The kind of a volume of that size: FAT12 below 16 MiB where the system makes it so. */
+  /** The kind of a volume of that size, as the system itself would choose it. */
   public FatKind kind(long sectors) {
+    if (fat32() && sectors >= FAT32_FROM) return FatKind.FAT32;
     return !fat16 || sectors < 32_680 ? FatKind.FAT12 : FatKind.FAT16;
   }
 
-  /** The table's type code of a volume; only the codes that this generation knows. */
-  public int type(FatKind kind, long sectors) {
-    if (kind == FatKind.FAT12) return 0x01;
-    return sectors <= 65_535 ? 0x04 : 0x06;
+  /**
+   * The table's type code of a volume; only the codes that this generation knows (P-8).
+   *
+   * @param past whether it ends past cylinder 1023, where only calls that pass an LBA reach
+   */
+  public int type(FatKind kind, long sectors, boolean past) {
+    boolean lba = past && extendedCalls;
+    return switch (kind) {
+      case FAT12 -> 0x01;
+      case FAT16 -> lba ? 0x0E : sectors <= 65_535 ? 0x04 : 0x06;
+      case FAT32 -> lba ? 0x0C : 0x0B;
+    };
   }
 
   /** The sum behind {@link #volumeSectors()}. */
@@ -110,6 +135,13 @@ public enum Generation {
               .because("This generation keeps the size of a volume in 16 bits.")
               .lift("DOS 3.31 or later")
               .lift(this == DOS_3_3 ? "several volumes" : "DOS 3.3, for several volumes")
+              .done();
+      case W95_SECOND, NT ->
+          Sum.of("F-4", "volume of " + title)
+              .sectors("", "largest volume of FAT32 in this table", Ceiling.MBR_SECTORS)
+              .sectorsAsSize(Ceiling.MBR_SECTORS)
+              .because("FAT32 has room for more; the table of the drive keeps lengths in 32 bits.")
+              .lift("a table of today's computers, which this machine does not read")
               .done();
       default -> Ceiling.fat16Sum();
     };

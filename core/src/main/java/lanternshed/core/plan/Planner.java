@@ -3,6 +3,7 @@ package lanternshed.core.plan;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.boot.Start;
 import lanternshed.core.machine.Card;
@@ -20,8 +21,10 @@ import lanternshed.core.plan.Plan.PlannedVolume;
 import lanternshed.core.plan.Plan.Weight;
 import lanternshed.core.plan.PlanRequest.School;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.survey.Letters;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatKind;
@@ -86,6 +89,9 @@ public final class Planner {
     checkCard(image);
     checkContents(volumes);
     checkSource();
+    List<Plan.StrategyView> strategies = strategies();
+    checkStrategy(strategies);
+    checkBoot(volumes);
     verdicts.sort(Comparator.comparing(Plan.Verdict::weight));
     boolean buildable = verdicts.stream().noneMatch(v -> v.weight() == Weight.STOPS);
     return new Plan(
@@ -106,7 +112,7 @@ public final class Planner {
         request.keepBootCode(),
         volumes,
         start(volumes),
-        strategies(),
+        strategies,
         lifts(),
         List.copyOf(verdicts),
         steps(geometry),
@@ -266,6 +272,13 @@ public final class Planner {
   /** The longest volume that the system mounts, or that a kept cluster size can fill. */
   private long mostLength(PlanRequest.Wish w) {
     FatKind kind = system.kind(Long.MAX_VALUE);
+    if (request.strategy() == Strategy.GROW) {
+      kind =
+          source(w.source())
+              .filter(f -> f.kind().startsWith("FAT"))
+              .map(f -> FatKind.valueOf(f.kind()))
+              .orElse(kind);
+    }
     return Math.min(system.volumeSectors(), FatFormat.mostSectors(kind, w.clusterBytes()));
   }
 
@@ -283,13 +296,14 @@ public final class Planner {
     int cluster = w.clusterBytes();
     if (request.strategy() == Strategy.GROW && source.isPresent()) {
       cluster = (int) source.get().use().clusterBytes();
-      kind = source.get().kind().equals("FAT12") ? FatKind.FAT12 : FatKind.FAT16;
+      kind = source.get().kind().startsWith("FAT") ? FatKind.valueOf(source.get().kind()) : kind;
     }
     FatLayout l;
     try {
       l =
           FatFormat.layout(
-              new FatFormat.Wish(length, Optional.of(kind), cluster, 0, g, start, w.label(), 0));
+              new Maker.Wish(
+                  Optional.of(kind.name()), length, start, cluster, 0, g, w.label(), 0, true, 0));
     } catch (VolumeException e) {
       stops(
           "F-2",
@@ -297,7 +311,8 @@ public final class Planner {
           Sum.of("F-2", "Volume " + w.label()).because(e.getMessage()).done());
       return null;
     }
-    int type = system.type(l.kind(), length);
+    boolean past = start + length > 1024L * g.perCylinder();
+    int type = system.type(l.kind(), length, past && firmware.extendedCalls());
     long[] sizes = source.map(Survey.Found::sizes).orElse(new long[0]);
     long folders = source.map(Survey.Found::folders).orElse(0L);
     return new PlannedVolume(
@@ -321,11 +336,11 @@ public final class Planner {
 
   private List<PlannedVolume> cloned() {
     List<PlannedVolume> out = new ArrayList<>();
-    char letter = 'C';
+    Map<Integer, String> letters = Letters.of(survey);
     for (Survey.Found f : survey.volumes()) {
       out.add(
           new PlannedVolume(
-              String.valueOf(letter++),
+              letters.getOrDefault(f.number(), "–"),
               f.label().isEmpty() ? f.kind() : f.label(),
               f.number(),
               f.start(),
@@ -536,8 +551,11 @@ public final class Planner {
     if (request.strategy() == Strategy.CLONE && !same) {
       warns(
           "G-15",
-          "The old geometry is not the one this firmware computes for the card: type the old one into"
-              + " the setup, or the clone will not start.",
+          "The old geometry is not the one this firmware computes for the card: "
+              + (firmware.userType() > 0
+                  ? "type the old one into the setup, or the clone will not start."
+                  : "a clone whose code computes C/H/S will not start, and this setup has no type of"
+                      + " your own."),
           Sum.of("G-15", "Old and new geometry")
               .line("", "heads of the card", pegs.geometry().heads())
               .line("", "sectors of the card", pegs.geometry().sectors())
@@ -550,6 +568,57 @@ public final class Planner {
               .because("Boot code computes C/H/S; under another geometry it reads other sectors.")
               .lift("rebuild, which writes the geometry anew")
               .done());
+    }
+  }
+
+  /** What is not possible stops here, not in the build. */
+  private void checkStrategy(List<Plan.StrategyView> strategies) {
+    for (Plan.StrategyView v : strategies) {
+      if (v.key() != request.strategy() || v.possible()) continue;
+      String why = v.loses().isEmpty() ? "" : " " + v.loses().get(0);
+      stops(
+          "W-9",
+          v.title() + " is not possible here." + why,
+          Sum.of("W-9", v.title()).because("What is promised must be kept: " + why.strip()).done());
+    }
+  }
+
+  /** B-9: whose boot code meets the contract of the system that is to start. */
+  private void checkBoot(List<PlannedVolume> volumes) {
+    if (request.strategy() == Strategy.CLONE) return;
+    for (PlannedVolume v : volumes) {
+      Optional<Survey.Found> f = source(v.source());
+      if (!v.active() || f.isEmpty() || f.get().systemFiles().isEmpty()) continue;
+      if (request.keepBootCode() && !f.get().kind().equals(v.kind())) {
+        stops(
+            "B-9",
+            "The old boot code is "
+                + f.get().kind()
+                + "'s; "
+                + v.letter()
+                + " becomes "
+                + v.kind()
+                + ", and it would read the wrong places.",
+            Sum.of("B-9", "Boot code of " + v.letter())
+                .note("old volume", f.get().kind())
+                .note("new volume", v.kind())
+                .because("Boot code computes where the root lies from the fields of its own kind.")
+                .lift("clone, or grow, which keep the kind")
+                .done());
+      } else if (!request.keepBootCode()
+          && (!system.startedByOwnCode() || v.kind().equals("FAT32"))) {
+        warns(
+            "B-9",
+            "This program's own boot code does not start "
+                + system.title()
+                + "; keep the old drive's, or make it start on the machine.",
+            Sum.of("B-9", "Contract of " + system.title())
+                .because(
+                    "Own code loads the first file of the root to 0070:0000, the contract of DOS up to"
+                        + " 6. Later systems load another file, to another place.")
+                .lift("keep the old boot code")
+                .done());
+      }
     }
   }
 
@@ -588,7 +657,12 @@ public final class Planner {
     rebuildLoses.add("Deleted files and what lies outside the volumes.");
     rebuildLoses.add("The old boot code, unless you keep it.");
     boolean grow =
-        unreadable == 0 && survey.volumes().stream().allMatch(f -> f.kind().matches("FAT1[26]"));
+        unreadable == 0
+            && survey.volumes().stream().allMatch(f -> f.kind().startsWith("FAT"))
+            && survey.table().map(t -> t.scheme().equals("MBR")).orElse(true);
+    if (!grow) {
+      growLoses.add(0, "Only FAT volumes in a PC's table are grown.");
+    }
     if (unreadable > 0) {
       rebuildLoses.add(
           Say.plural(unreadable, "volume", "volumes") + " that cannot be read as files.");

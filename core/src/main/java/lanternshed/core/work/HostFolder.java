@@ -19,8 +19,8 @@ import java.util.Map;
 import java.util.TreeMap;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Sink;
-import lanternshed.core.volume.fat.FatBuilder;
 
 /**
  * A folder of this computer whose files go into a volume. It is looked at as a whole before
@@ -106,12 +106,14 @@ final class HostFolder {
     return items;
   }
 
-  void addTo(FatBuilder builder) {
+  FileSet files() {
+    FileSet out = new FileSet();
     byte[] buffer = new byte[1 << 20];
     for (Item i : items) {
-      if (i.folder()) builder.folder(i.onDisk(), 0, i.stamp());
-      else builder.file(i.onDisk(), i.bytes(), 0x20, i.stamp(), sink -> copy(i, buffer, sink));
+      if (i.folder()) out.folder(i.onDisk(), 0, i.stamp());
+      else out.file(i.onDisk(), i.bytes(), 0x20, i.stamp(), sink -> copy(i, buffer, sink));
     }
+    return out;
   }
 
   /**

@@ -18,15 +18,16 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatBuilder;
-import lanternshed.core.volume.fat.FatFormat;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatGrow;
-import lanternshed.core.volume.fat.FatKind;
-import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
 
 /**
@@ -35,6 +36,9 @@ import lanternshed.core.volume.fat.FatVolume;
  */
 public final class ImageBuilder {
   private static final int COPY = 2048;
+
+  /** Read only, hidden, system, archive: what a person or a system set. */
+  private static final int MARKS = 0x27;
 
   /**
    * The four proofs.
@@ -159,11 +163,11 @@ public final class ImageBuilder {
 
   private void volume(Recipe.Part p) {
     Medium slice = new SliceMedium(target, p.start(), p.length());
-    Optional<FatVolume> old = p.from() >= 0 ? Optional.of(oldVolume(p.from())) : Optional.empty();
+    Optional<Volume> old = p.from() >= 0 ? Optional.of(oldVolume(p.from())) : Optional.empty();
     byte[] code = bootCode(p, old);
     if (recipe.strategy() == Strategy.GROW && old.isPresent()) {
       FatGrow.grow(
-          old.get(),
+          fat(old.get()),
           slice,
           p.length(),
           recipe.geometry(),
@@ -173,15 +177,20 @@ public final class ImageBuilder {
       done += p.length() * 512;
       return;
     }
-    FatLayout layout = layout(p);
-    FatBuilder builder = new FatBuilder(layout);
-    if (old.isPresent()) fromVolume(builder, old.get());
-    else if (!p.folder().isEmpty()) HostFolder.read(Path.of(p.folder())).addTo(builder);
+    FileSet files =
+        old.map(v -> FilesOf.volume(v, p.longNames()))
+            .orElseGet(
+                () ->
+                    p.folder().isEmpty()
+                        ? new FileSet()
+                        : HostFolder.read(Path.of(p.folder())).files());
     long[] wrote = {0};
-    builder.write(
+    Maker maker = new FatMaker();
+    maker.write(
+        maker.layout(wish(p)),
+        files,
         slice,
         code,
-        HostFolder.NO_TIME,
         (path, bytes) -> {
           wrote[0] += bytes;
           tell("writing the files of " + p.label(), wrote[0]);
@@ -194,61 +203,42 @@ public final class ImageBuilder {
     progress.at(phase, Math.min(total, done + inVolume), total);
   }
 
-  private FatLayout layout(Recipe.Part p) {
-    return FatFormat.layout(
-        new FatFormat.Wish(
-            p.length(),
-            Optional.of(FatKind.valueOf(p.kind())),
-            p.clusterBytes(),
-            p.rootEntries(),
-            recipe.geometry(),
-            p.start(),
-            p.label(),
-            HexFormat.fromHexDigitsToLong(p.serial())));
+  private Maker.Wish wish(Recipe.Part p) {
+    return new Maker.Wish(
+        Optional.of(p.kind()),
+        p.length(),
+        p.start(),
+        p.clusterBytes(),
+        p.rootEntries(),
+        recipe.geometry(),
+        p.label(),
+        HexFormat.fromHexDigitsToLong(p.serial()),
+        p.longNames(),
+        HostFolder.NO_TIME);
   }
 
-  private byte[] bootCode(Recipe.Part p, Optional<FatVolume> old) {
-    if (recipe.bootCode() == Recipe.BootCodeFrom.SOURCE && old.isPresent()) {
-      TableEntry e = oldEntry(p.from());
-      return java.util.Arrays.copyOfRange(from().sector(e.start()), FatLayout.CODE, 510);
+  private static FatVolume fat(Volume v) {
+    if (v instanceof FatVolume f) return f;
+    throw new ShedException("Volumes of " + v.kind() + " are not grown; rebuild or clone them.");
+  }
+
+  private byte[] bootCode(Recipe.Part p, Optional<Volume> old) {
+    boolean kept = recipe.bootCode() == Recipe.BootCodeFrom.SOURCE;
+    if (kept && old.isPresent() && old.get() instanceof FatVolume f) {
+      if (f.kind().equals(p.kind())) return f.bootCode();
+      throw new ShedException(
+          "The old boot code is "
+              + f.kind()
+              + "'s and the new volume is "
+              + p.kind()
+              + "; it would read the wrong places. Choose the program's own.");
     }
-    return p.systemFile().isEmpty() ? new byte[0] : BootCode.volume(p.systemFile());
+    if (p.systemFile().isEmpty() || p.kind().equals("FAT32")) return new byte[0];
+    return BootCode.volume(p.systemFile());
   }
 
-  private TableEntry oldEntry(int number) {
-    return new Mbr()
-        .read(from())
-        .flatMap(t -> t.volumes().stream().filter(e -> e.number() == number).findFirst())
-        .orElseThrow(() -> new ShedException("The source has no volume " + number + "."));
-  }
-
-  private FatVolume oldVolume(int number) {
-    if (number == 0) return FatVolume.open(from());
-    TableEntry e = oldEntry(number);
-    return FatVolume.open(new SliceMedium(from(), e.start(), e.length()));
-  }
-
-  private static void fromVolume(FatBuilder builder, FatVolume old) {
-    // F-11: the order on disk is kept, so the system files stay the first two and contiguous.
-    List<Node> nodes = new ArrayList<>();
-    for (Node n : old.all()) {
-      String path = eightThree(n, nodes);
-      nodes.add(n);
-      if (n.folder()) builder.folder(path, n.attributes(), n.stamp());
-      else {
-        builder.file(path, n.bytes(), n.attributes(), n.stamp(), sink -> old.read(n, sink));
-      }
-    }
-  }
-
-  /** The path by the names on disk: long names are not known to the systems that read this. */
-  private static String eightThree(Node n, List<Node> before) {
-    String parent = n.parent();
-    if (parent.isEmpty()) return n.name();
-    for (Node f : before) {
-      if (f.folder() && f.path().equals(parent)) return eightThree(f, before) + "/" + n.name();
-    }
-    throw new ShedException("The folder of " + n.path() + " was not found before it.");
+  private Volume oldVolume(int number) {
+    return Volumes.find(from(), number).volume();
   }
 
   private void copy(Medium from, long at, long to, long count, String phase) {
@@ -305,7 +295,7 @@ public final class ImageBuilder {
       FatVolume v = FatVolume.open(new SliceMedium(target, p.start(), p.length()));
       // A grown volume keeps the faults of the old one; the plan has told them.
       if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
-      if (p.from() >= 0) files += compare(oldVolume(p.from()), v, differing, compared);
+      if (p.from() >= 0) files += compare(p, oldVolume(p.from()), v, differing, compared);
       else if (!p.folder().isEmpty())
         files += compare(HostFolder.read(Path.of(p.folder())), v, differing);
     }
@@ -338,26 +328,41 @@ public final class ImageBuilder {
     return files;
   }
 
-  /** W-2: every file's digest in the image against its digest in the source, in the same order. */
-  private long compare(FatVolume old, FatVolume now, List<String> differing, long[] compared) {
-    List<Node> before = old.all().stream().filter(n -> !n.folder()).toList();
-    List<Node> after = now.all().stream().filter(n -> !n.folder()).toList();
+  /**
+   * W-9: every file and folder in the image against its source, in the same order: name on disk,
+   * long name where that was promised, length, time, marks and content.
+   */
+  private long compare(
+      Recipe.Part p, Volume old, FatVolume now, List<String> differing, long[] compared) {
+    List<Node> before = old.all();
+    List<Node> after = now.all();
     if (before.size() != after.size()) {
-      differing.add(before.size() + " files in the source, " + after.size() + " in the image");
+      differing.add(before.size() + " entries in the source, " + after.size() + " in the image");
       return 0;
     }
     long bytes = before.stream().mapToLong(Node::bytes).sum();
+    long files = 0;
     for (int i = 0; i < before.size(); i++) {
       Node a = before.get(i);
       Node b = after.get(i);
-      if (!a.name().equals(b.name())
-          || a.bytes() != b.bytes()
-          || !FileComparison.sameContent(old, a, now, b)) {
+      if (!sameEntry(p, old, a, b) || !a.folder() && !FileComparison.sameContent(old, a, now, b))
         differing.add(a.path());
-      }
+      if (!a.folder()) files++;
       compared[0] += a.bytes();
       progress.at("comparing the files", compared[0], Math.max(bytes, compared[0]));
     }
-    return before.size();
+    return files;
+  }
+
+  private static boolean sameEntry(Recipe.Part p, Volume old, Node a, Node b) {
+    // A name of another filesystem has no 8.3 name of its own to keep.
+    boolean names = old instanceof FatVolume ? a.name().equals(b.name()) : true;
+    boolean longNames = !p.longNames() || a.path().equals(b.path());
+    return names
+        && longNames
+        && a.folder() == b.folder()
+        && a.bytes() == b.bytes()
+        && a.stamp() == b.stamp()
+        && (a.attributes() & MARKS) == (b.attributes() & MARKS);
   }
 }

@@ -17,7 +17,7 @@ import tools.jackson.databind.json.JsonMapper;
  * How an image is made, as open JSON (W-1): the same recipe and the same source give the same
  * bytes. See docs/formats.md.
  *
- * @param form "lantern shed recipe, form 1"
+ * @param form "lantern shed recipe, form 2"
  * @param sectors of the image, of 512 bytes each
  * @param signature of the table, eight hexadecimal digits
  * @param sourceSha256 digest of the image that the content comes from; "" where all is from folders
@@ -32,11 +32,17 @@ public record Recipe(
     String sourceSha256,
     List<Part> volumes) {
 
-  public static final String FORM = "lantern shed recipe, form 1";
+  public static final String FORM = "lantern shed recipe, form 2";
+
+  /** The form before: without long names, which it left out. */
+  private static final String FORM_1 = "lantern shed recipe, form 1";
+
   private static final JsonMapper JSON =
       JsonMapper.builder()
           .enable(SerializationFeature.INDENT_OUTPUT)
           .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          // What form 1 has not is false.
+          .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
           .build();
 
   /** Where boot code comes from. */
@@ -50,9 +56,10 @@ public record Recipe(
    *
    * @param from number of the source's volume whose content goes in; −1 for none
    * @param folder a folder whose files go in, for the command line; "" for none
-   * @param kind "FAT12" or "FAT16"
+   * @param kind "FAT12", "FAT16" or "FAT32"
    * @param serial eight hexadecimal digits
    * @param systemFile the loader that the boot sector starts; "" where the volume does not start
+   * @param longNames whether long names of the source come over (F-13)
    */
   public record Part(
       long start,
@@ -68,7 +75,8 @@ public record Recipe(
       String serial,
       int from,
       String folder,
-      String systemFile) {
+      String systemFile,
+      boolean longNames) {
     public long end() {
       return start + length;
     }
@@ -112,7 +120,8 @@ public record Recipe(
               stem.substring(n * 8 % 48, n * 8 % 48 + 8),
               v.source(),
               "",
-              v.active() ? source.flatMap(Recipe::systemFile).orElse("") : ""));
+              v.active() ? source.flatMap(Recipe::systemFile).orElse("") : "",
+              true));
     }
     return new Recipe(
         FORM,
@@ -146,7 +155,7 @@ public record Recipe(
   public static Recipe parse(String json) {
     try {
       Recipe r = JSON.readValue(json, Recipe.class);
-      if (!FORM.equals(r.form())) {
+      if (!FORM.equals(r.form()) && !FORM_1.equals(r.form())) {
         throw new ShedException("This is no recipe of the form \"" + FORM + "\".");
       }
       return r;

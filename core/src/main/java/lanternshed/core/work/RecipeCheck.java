@@ -65,7 +65,7 @@ final class RecipeCheck {
       kind = FatKind.valueOf(p.kind());
     } catch (IllegalArgumentException e) {
       throw new ShedException(
-          name + " is of the kind \"" + p.kind() + "\"; FAT12 and FAT16 are made.", e);
+          name + " is of the kind \"" + p.kind() + "\"; FAT12, FAT16 and FAT32 are made.", e);
     }
     digits("serial of " + name.toLowerCase(java.util.Locale.ROOT), p.serial());
     boolean fits =

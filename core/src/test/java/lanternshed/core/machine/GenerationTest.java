@@ -18,8 +18,8 @@ class GenerationTest {
     "dos-3.3, 65535, 24",
     "dos-5, 4194081, 24",
     "w95-1, 4194081, 24",
-    "w95-2, 4194081, 24",
-    "nt, 4194081, 24"
+    "w95-2, 4294967295, 24",
+    "nt, 4294967295, 24"
   })
   void ceilingsAreTheHandbooks(String key, long sectors, int volumes) {
     Generation g = Generation.of(key).orElseThrow();
@@ -33,12 +33,13 @@ class GenerationTest {
   @CsvSource({
     "dos-5, 32679, FAT12, 1", "dos-5, 32680, FAT16, 4", "dos-5, 65535, FAT16, 4",
     "dos-5, 65536, FAT16, 6", "dos-3.3, 65535, FAT16, 4", "dos-2, 32679, FAT12, 1",
-    "dos-2, 32000, FAT12, 1"
+    "dos-2, 32000, FAT12, 1", "w95-1, 1048576, FAT16, 6", "w95-2, 1048575, FAT16, 6",
+    "w95-2, 1048576, FAT32, 11", "nt, 4194304, FAT32, 11"
   })
   void kindAndTypeFollowTheSize(String key, long sectors, FatKind kind, int type) {
     Generation g = Generation.of(key).orElseThrow();
     assertThat(g.kind(sectors)).isEqualTo(kind);
-    assertThat(g.type(kind, sectors)).isEqualTo(type);
+    assertThat(g.type(kind, sectors, false)).isEqualTo(type);
   }
 
   @ParameterizedTest
@@ -48,6 +49,13 @@ class GenerationTest {
     assertThat(g.volumeSum().reason()).isNotBlank();
     assertThat(g.volumeSum().lifts()).isNotEmpty();
     assertThat(Generation.of(g.key())).contains(g);
+  }
+
+  @Test
+  void pastCylinder1023TypesOfLbaStandWhereTheSystemHasThem() {
+    assertThat(Generation.W95_SECOND.type(FatKind.FAT16, 100_000, true)).isEqualTo(0x0E);
+    assertThat(Generation.NT.type(FatKind.FAT32, 9_000_000, true)).isEqualTo(0x0C);
+    assertThat(Generation.DOS_5.type(FatKind.FAT16, 100_000, true)).isEqualTo(0x06);
   }
 
   @Test

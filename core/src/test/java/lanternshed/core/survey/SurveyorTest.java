@@ -12,7 +12,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.mbr.MbrWriter;
-import lanternshed.core.volume.fat.FatFormat;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.Floppy;
 import org.junit.jupiter.api.Test;
@@ -109,7 +109,7 @@ class SurveyorTest {
   @Test
   void aFloppyHasNoTableAndItsVolumeIsNumberNought() {
     MemoryMedium m = new MemoryMedium(Floppy.F720K.geometry().total());
-    FatFormat.write(m, Floppy.F720K.layout("PATTERN3", 5), new byte[0], Samples.STAMP);
+    Samples.write(Floppy.F720K.layout("PATTERN3", 5), new FileSet(), m, new byte[0]);
     Survey s = Surveyor.survey(m);
     assertThat(s.table()).isEmpty();
     assertThat(s.volumes()).hasSize(1);
@@ -125,11 +125,11 @@ class SurveyorTest {
     MemoryMedium m = new MemoryMedium(g.total());
     long[][] places = {{63, 100_737}, {100_863, 100_737}, {201_663, 100_737}};
     for (int i = 0; i < 3; i++) {
-      FatFormat.write(
-          new SliceMedium(m, places[i][0], places[i][1]),
+      Samples.write(
           Samples.layout(g, places[i][0], places[i][1], FatKind.FAT16, 0, "VOL" + i),
-          new byte[0],
-          Samples.STAMP);
+          new FileSet(),
+          new SliceMedium(m, places[i][0], places[i][1]),
+          new byte[0]);
     }
     MbrWriter.write(
         m,

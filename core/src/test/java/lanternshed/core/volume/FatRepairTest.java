@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Random;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
@@ -18,7 +17,6 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.volume.FatTest.Damaged;
-import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatLayout;
 import lanternshed.core.volume.fat.FatRepair;
@@ -124,9 +122,8 @@ class FatRepairTest {
       long length = Math.max(2000, g.total());
       FatLayout l =
           FatFormat.layout(
-              new FatFormat.Wish(
-                  length, Optional.empty(), 0, 0, g, 0, dice.nextBoolean() ? "L" + i : "", i));
-      FatBuilder b = new FatBuilder(l);
+              Samples.wish(null, length, 0, g, 0, dice.nextBoolean() ? "L" + i : "", i));
+      FileSet b = new FileSet();
       for (int d = 0; d < dice.nextInt(3); d++) b.folder("D" + d, 0, Samples.STAMP);
       long room = l.clusters() / 2;
       for (int f = 0; f < dice.nextInt(20) && room > 0; f++) {
@@ -135,7 +132,7 @@ class FatRepairTest {
         Samples.file(b, "F" + f + ".DAT", 0x20, Samples.content(f, size));
       }
       MemoryMedium m = new MemoryMedium(length);
-      b.write(m, new byte[0], Samples.STAMP, (p, n) -> {});
+      Samples.write(l, b, m, new byte[0]);
       FatVolume v = FatVolume.open(m);
       assertThat(v.check()).as("volume %d", i).isEmpty();
       assertThat(FatRepair.plan(v).changes()).as("volume %d", i).isEmpty();

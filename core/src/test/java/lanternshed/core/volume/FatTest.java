@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Random;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
@@ -16,11 +15,11 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Surveyor;
-import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatGrow;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -69,15 +68,14 @@ class FatTest {
   @Test
   void sixteenClustersAreKeptClearOfBothThresholds() {
     for (long s = 8200; s < 8400; s++) {
-      FatFormat.Wish w = new FatFormat.Wish(s, Optional.of(FatKind.FAT12), 1024, 0, G, 1, "X", 0);
+      Maker.Wish w = Samples.wish("FAT12", s, 1024, G, 1, "X", 0);
       try {
         assertThat(FatFormat.layout(w).clusters()).isLessThanOrEqualTo(4084 - 16);
       } catch (VolumeException e) {
         assertThat(e).hasMessageContaining("not possible");
       }
     }
-    FatFormat.Wish tooBig =
-        new FatFormat.Wish(5_000_000, Optional.of(FatKind.FAT16), 0, 0, G, 1, "X", 0);
+    Maker.Wish tooBig = Samples.wish("FAT16", 5_000_000, 0, G, 1, "X", 0);
     assertThatThrownBy(() -> FatFormat.layout(tooBig)).hasMessageContaining("65\u202F524 clusters");
   }
 
@@ -100,31 +98,35 @@ class FatTest {
   void itFitsToTheLastClusterAndNotOneMore() {
     FatLayout l = Samples.layout(G, 63, 20_000, FatKind.FAT16, 2048, "");
     long all = (long) l.clusters() * l.clusterBytes();
-    FatBuilder exact = new FatBuilder(l);
+    FileSet exact = new FileSet();
     exact.file("A.BIN", all, 0, 0, s -> s.take(new byte[(int) all], 0, (int) all));
-    assertThat(exact.fit().fits()).isTrue();
+    assertThat(fits(l, exact)).isTrue();
     MemoryMedium m = new MemoryMedium(20_000);
-    exact.write(m, new byte[0], 0, (p, n) -> {});
+    Samples.write(l, exact, m, new byte[0]);
     assertThat(FatVolume.open(m).use().free()).isZero();
     assertThat(FatVolume.open(m).check()).isEmpty();
-    FatBuilder more = new FatBuilder(l);
+    FileSet more = new FileSet();
     more.file("A.BIN", all + 1, 0, 0, s -> {});
-    assertThat(more.fit().fits()).isFalse();
+    assertThat(fits(l, more)).isFalse();
     MemoryMedium untouched = new MemoryMedium(20_000);
-    assertThatThrownBy(() -> more.write(untouched, new byte[0], 0, (p, n) -> {}))
+    assertThatThrownBy(() -> Samples.write(l, more, untouched, new byte[0]))
         .hasMessageContaining("make it larger");
     assertThat(untouched.sector(0)).containsOnly(0);
+  }
+
+  private static boolean fits(FatLayout l, FileSet files) {
+    return new FatMaker().fit(FatMaker.of(l, false, 0), files).fits();
   }
 
   @Test
   void theRootHasRoomForItsEntriesAndTheLabel() {
     FatLayout l = Samples.layout(G, 63, 20_000, FatKind.FAT16, 2048, "LABEL");
-    FatBuilder b = new FatBuilder(l);
+    FileSet b = new FileSet();
     for (int i = 0; i < 511; i++) Samples.file(b, "F" + i, 0, new byte[0]);
-    assertThat(b.fit().fits()).isTrue();
+    assertThat(fits(l, b)).isTrue();
     Samples.file(b, "ONEMORE", 0, new byte[0]);
-    assertThat(b.fit().fits()).isFalse();
-    assertThatThrownBy(() -> b.write(new MemoryMedium(20_000), new byte[0], 0, (p, n) -> {}))
+    assertThat(fits(l, b)).isFalse();
+    assertThatThrownBy(() -> Samples.write(l, b, new MemoryMedium(20_000), new byte[0]))
         .hasMessageContaining("root folder has 512");
   }
 
@@ -142,15 +144,22 @@ class FatTest {
         "A/../B"
       })
   void namesThatNoSystemOpensAreRefused(String name) {
-    FatBuilder b = new FatBuilder(Samples.layout(G, 63, 20_000, FatKind.FAT16, 0, ""));
-    assertThatThrownBy(() -> b.file(name, 0, 0, 0, s -> {})).isInstanceOf(VolumeException.class);
+    FatLayout l = Samples.layout(G, 63, 20_000, FatKind.FAT16, 0, "");
+    FileSet b = new FileSet();
+    assertThatThrownBy(
+            () -> {
+              b.file(name, 0, 0, 0, s -> {});
+              fits(l, b);
+            })
+        .isInstanceOf(VolumeException.class);
   }
 
   @Test
   void aSourceThatGivesAnotherLengthIsRefused() {
-    FatBuilder b = new FatBuilder(Samples.layout(G, 63, 20_000, FatKind.FAT16, 0, ""));
+    FatLayout l = Samples.layout(G, 63, 20_000, FatKind.FAT16, 0, "");
+    FileSet b = new FileSet();
     b.file("A.BIN", 10, 0, 0, s -> s.take(new byte[9], 0, 9));
-    assertThatThrownBy(() -> b.write(new MemoryMedium(20_000), new byte[0], 0, (p, n) -> {}))
+    assertThatThrownBy(() -> Samples.write(l, b, new MemoryMedium(20_000), new byte[0]))
         .hasMessageContaining("announced");
     assertThatThrownBy(() -> b.file("A.BIN", 1, 0, 0, s -> {}))
         .hasMessageContaining("two of the name");

@@ -16,7 +16,6 @@ import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.table.mbr.MbrWriter;
-import lanternshed.core.volume.fat.FatBuilder;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatLayout;
 import lanternshed.core.volume.fat.FatVolume;
@@ -190,7 +189,7 @@ class FatToolsTest {
   }
 
   private void build(Path image, FatLayout l, long start, long sectors, int big) {
-    FatBuilder b = new FatBuilder(l);
+    FileSet b = new FileSet();
     Samples.file(b, "LOOMIO.SYS", 0x27, Samples.content(5, 3000));
     b.folder("SETS", 0, Samples.STAMP);
     b.folder("SETS/INNER", 0, Samples.STAMP);
@@ -200,7 +199,7 @@ class FatToolsTest {
       Samples.file(b, "SETS/INNER/F" + i + ".PAT", 0x20, Samples.content(i, i * 31));
     }
     try (FileMedium m = FileMedium.create(image, sectors)) {
-      b.write(new SliceMedium(m, start, sectors - start), new byte[0], Samples.STAMP, (p, n) -> {});
+      Samples.write(l, b, new SliceMedium(m, start, sectors - start), new byte[0]);
       if (start > 0) {
         int type = l.total() < 65_536 ? 4 : 6;
         MbrWriter.write(

@@ -79,7 +79,7 @@ class BuildAndWriteTest {
     assertThat(c.identical()).isTrue();
     assertThat(built(recipe).sector(0)).startsWith(java.util.Arrays.copyOf(SOURCE.sector(0), 440));
     assertThatThrownBy(() -> Recipe.parse("{\"form\":")).hasMessageContaining("does not read");
-    assertThatThrownBy(() -> Recipe.parse(recipe.toJson().replace("form 1", "form 9")))
+    assertThatThrownBy(() -> Recipe.parse(recipe.toJson().replace("form 2", "form 9")))
         .hasMessageContaining("no recipe");
   }
 

@@ -12,11 +12,10 @@ import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatBuilder;
-import lanternshed.core.volume.fat.FatFormat;
-import lanternshed.core.volume.fat.FatKind;
-import lanternshed.core.volume.fat.FatLayout;
+import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
 
 /** Fills a stand-in drive: table, volume that starts, files of the trade, and its damage. */
@@ -39,18 +38,21 @@ final class DemoDrive {
   void fill(Medium m) {
     long start = geometry.sectors();
     long length = geometry.total() - start;
-    FatLayout layout =
-        FatFormat.layout(
-            new FatFormat.Wish(
+    Maker maker = new FatMaker();
+    Maker.Layout layout =
+        maker.layout(
+            new Maker.Wish(
+                Optional.of("FAT16"),
                 length,
-                Optional.of(FatKind.FAT16),
+                start,
                 2048,
                 512,
                 geometry,
-                start,
                 spec.label(),
-                0x5A17_0000L + spec.start()));
-    FatBuilder b = new FatBuilder(layout);
+                0x5A17_0000L + spec.start(),
+                false,
+                stamp(0)));
+    FileSet b = new FileSet();
     byte[] loader = Arrays.copyOf(BootCode.loader(spec.says()), 28_672);
     file(b, spec.systemFiles().get(0), 0x27, loader);
     file(b, spec.systemFiles().get(1), 0x27, content(1, 37_500));
@@ -74,10 +76,11 @@ final class DemoDrive {
       double skew = Math.pow(random.nextDouble(), 3) * 3.9 + 0.02;
       file(b, path, 0x20, content(i + 2, (int) (mean * skew)));
     }
-    b.write(
+    maker.write(
+        layout,
+        b,
         new SliceMedium(m, start, length),
         BootCode.volume(spec.systemFiles().get(0)),
-        stamp(0),
         (p, n) -> {});
     int type = length < 65_536 ? 4 : 6;
     MbrWriter.write(
@@ -110,7 +113,7 @@ final class DemoDrive {
     return new Damage(zones);
   }
 
-  private static void file(FatBuilder b, String path, int attributes, byte[] content) {
+  private static void file(FileSet b, String path, int attributes, byte[] content) {
     int stamp = stamp(path.hashCode());
     b.file(path, content.length, attributes, stamp, s -> s.take(content, 0, content.length));
   }

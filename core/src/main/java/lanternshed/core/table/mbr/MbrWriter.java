@@ -63,11 +63,16 @@ public final class MbrWriter {
     if (!logicals.isEmpty()) {
       long base = logicals.get(0).tableSector();
       long end = logicals.get(logicals.size() - 1).end();
-      entry(b, at, geometry, false, 0x05, base, end - base, base);
+      entry(b, at, geometry, false, container(logicals), base, end - base, base);
       writeChain(medium, geometry, logicals, base);
     }
     Bytes.put16(b, Mbr.MARK_AT, 0xAA55);
     medium.write(0, 1, b, 0);
+  }
+
+  /** P-8: a container is reached as the volumes in it are. */
+  private static int container(List<Slot> logicals) {
+    return logicals.stream().anyMatch(s -> s.type() == 0x0E || s.type() == 0x0C) ? 0x0F : 0x05;
   }
 
   private static void writeChain(Medium medium, Geometry g, List<Slot> logicals, long base) {

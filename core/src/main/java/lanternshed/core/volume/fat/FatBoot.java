@@ -14,9 +14,6 @@ import lanternshed.core.volume.VolumeException;
  * specification 1.03, chapters 3 and 5). Names what is wrong with them and writes them right.
  */
 final class FatBoot {
-  private static final int BACKUP_AT = 50;
-  private static final int FSINFO_AT = 48;
-
   /** Where the copy of a FAT32 boot sector lies, by the specification's advice. */
   static final int BACKUP = 6;
 
@@ -96,13 +93,13 @@ final class FatBoot {
 
   /** Sector of the copy; 0 where there is none. */
   private int backup() {
-    int n = layout.kind() == FatKind.FAT32 ? Bytes.u16(sector, BACKUP_AT) : 0;
+    int n = layout.kind() == FatKind.FAT32 ? Bytes.u16(sector, FatLayout.BACKUP_32) : 0;
     return n > 0 && n < layout.reserved() ? n : 0;
   }
 
   /** Number of the information sector; 0 where there is none. */
   private int info() {
-    int n = layout.kind() == FatKind.FAT32 ? Bytes.u16(sector, FSINFO_AT) : 0;
+    int n = layout.kind() == FatKind.FAT32 ? Bytes.u16(sector, FatLayout.FSINFO_32) : 0;
     return n > 0 && n < layout.reserved() ? n : 0;
   }
 

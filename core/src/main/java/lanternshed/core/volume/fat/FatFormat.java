@@ -4,13 +4,13 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
-import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.VolumeException;
 
-/** Works out the layout of a new FAT12 or FAT16 volume (F-1, F-2, F-5) and writes it empty. */
+/** Works out the layout of a new FAT volume (F-1, F-2, F-5) and writes it empty. */
 public final class FatFormat {
   /** Both sides of a threshold are left alone: systems do not agree to the last cluster (F-1). */
   private static final int MARGIN = 16;
@@ -18,38 +18,25 @@ public final class FatFormat {
   private static final int MOST_CLUSTER = 32_768;
   private static final int ROOT_ENTRIES = 512;
 
-  private static final int BLOCK = 1024;
+  /** Reserved sectors of a FAT32 volume: boot sector, FSInfo, more boot code, their copies. */
+  private static final int RESERVED_32 = 32;
 
-  /**
-   * What is asked of a new volume.
-   *
-   * @param sectors sectors of 512 bytes
-   * @param kind the kind wanted; empty to let the size decide
-   * @param clusterBytes wanted bytes of a cluster; 0 for the size's own default (F-2)
-   * @param rootEntries entries of the root folder, a multiple of 16; 0 for 512
-   * @param geometry what the target firmware computes
-   * @param start first sector of the volume on its medium
-   */
-  public record Wish(
-      long sectors,
-      Optional<FatKind> kind,
-      int clusterBytes,
-      int rootEntries,
-      Geometry geometry,
-      long start,
-      String label,
-      long serial) {}
+  private static final int ROOT_CLUSTER = 2;
+
+  /** Where systems of the 95 generation's second edition keep the rest of their boot code. */
+  private static final int MORE_CODE = 2;
+
+  private static final int BLOCK = 1024;
 
   private FatFormat() {}
 
   /**
    * The layout that grants a wish.
    *
-   * @throws VolumeException where no FAT12 or FAT16 volume can
+   * @throws VolumeException where no FAT volume can
    */
-  public static FatLayout layout(Wish w) {
-    FatKind kind =
-        w.kind().orElse(w.sectors() * 512 < 16 * Say.MIB ? FatKind.FAT12 : FatKind.FAT16);
+  public static FatLayout layout(Maker.Wish w) {
+    FatKind kind = w.kind().map(FatKind::valueOf).orElseGet(() -> kindOf(w.sectors()));
     if (w.clusterBytes() > 0) {
       if (Integer.bitCount(w.clusterBytes()) != 1
           || w.clusterBytes() < 512
@@ -75,6 +62,13 @@ public final class FatFormat {
     throw refusal(w, kind, 0);
   }
 
+  private static FatKind kindOf(long sectors) {
+    long bytes = sectors * 512;
+    return bytes < 16 * Say.MIB
+        ? FatKind.FAT12
+        : bytes <= 2047 * Say.MIB ? FatKind.FAT16 : FatKind.FAT32;
+  }
+
   /**
    * The longest volume of a kind that {@link #layout} grants: its clusters less those that are kept
    * clear, and what lies before them.
@@ -85,6 +79,7 @@ public final class FatFormat {
   public static long mostSectors(FatKind kind, int clusterBytes) {
     long spc = (clusterBytes == 0 ? MOST_CLUSTER : clusterBytes) / 512;
     long clusters = kind.mostClusters() - MARGIN;
+    if (kind == FatKind.FAT32) return Math.min(0xFFFF_FFFFL, clusters * spc);
     long fat = (kind.tableBytes(clusters) + 511) / 512;
     return 1 + 2 * fat + ROOT_ENTRIES * 32 / 512 + clusters * spc;
   }
@@ -102,6 +97,9 @@ public final class FatFormat {
   /** F-2: the default cluster in bytes. */
   static int defaultCluster(FatKind kind, long sectors) {
     long mib = (sectors * 512 + Say.MIB - 1) / Say.MIB;
+    if (kind == FatKind.FAT32) {
+      return mib <= 8 * 1024 ? 4096 : mib <= 16 * 1024 ? 8192 : mib <= 32 * 1024 ? 16_384 : 32_768;
+    }
     if (kind == FatKind.FAT12) return mib <= 2 ? 512 : mib <= 4 ? 1024 : mib <= 8 ? 2048 : 4096;
     if (mib <= 128) return 2048;
     if (mib <= 256) return 4096;
@@ -111,14 +109,21 @@ public final class FatFormat {
 
   private static boolean clear(FatLayout l, FatKind kind) {
     int n = l.clusters();
-    long least = kind == FatKind.FAT16 ? FatKind.FAT12.mostClusters() + 1 + MARGIN : 1;
+    long least =
+        switch (kind) {
+          case FAT12 -> 1;
+          case FAT16 -> FatKind.FAT12.mostClusters() + 1 + MARGIN;
+          case FAT32 -> FatKind.FAT16.mostClusters() + 1 + MARGIN;
+        };
     return l.kind() == kind && n >= least && n <= kind.mostClusters() - MARGIN;
   }
 
-  private static Optional<FatLayout> sized(Wish w, FatKind kind, int spc) {
-    int rootEntries = w.rootEntries() == 0 ? ROOT_ENTRIES : w.rootEntries();
+  private static Optional<FatLayout> sized(Maker.Wish w, FatKind kind, int spc) {
+    boolean wide = kind == FatKind.FAT32;
+    int reserved = wide ? RESERVED_32 : 1;
+    int rootEntries = wide ? 0 : w.rootEntries() == 0 ? ROOT_ENTRIES : w.rootEntries();
     long root = (rootEntries * 32L + 511) / 512;
-    long room = w.sectors() - 1 - root;
+    long room = w.sectors() - reserved - root;
     // The smallest FAT that has an entry for every cluster which its own size leaves.
     long fat = 1;
     while (true) {
@@ -127,14 +132,14 @@ public final class FatFormat {
       long need = (kind.tableBytes(clusters) + 511) / 512;
       if (need <= fat) break;
       fat = need;
-      if (fat > 65_535) return Optional.empty();
+      if (!wide && fat > 65_535) return Optional.empty();
     }
     return Optional.of(
         new FatLayout(
             "LANTERN ",
             512,
             spc,
-            1,
+            reserved,
             2,
             rootEntries,
             w.sectors(),
@@ -146,10 +151,10 @@ public final class FatFormat {
             0x80,
             w.serial(),
             label(w.label()),
-            0));
+            wide ? ROOT_CLUSTER : 0));
   }
 
-  private static VolumeException refusal(Wish w, FatKind kind, int clusterBytes) {
+  private static VolumeException refusal(Maker.Wish w, FatKind kind, int clusterBytes) {
     return new VolumeException(
         "A "
             + kind
@@ -159,9 +164,11 @@ public final class FatFormat {
             + " is not possible: "
             + kind
             + " has "
-            + (kind == FatKind.FAT16
-                ? Say.count(FatKind.FAT12.mostClusters() + 1) + " to "
-                : "at most ")
+            + (kind == FatKind.FAT12
+                ? "at most "
+                : Say.count(
+                        (kind == FatKind.FAT16 ? FatKind.FAT12 : FatKind.FAT16).mostClusters() + 1)
+                    + " to ")
             + Say.count(kind.mostClusters())
             + " clusters of 512 B to 32 KiB, and 16 are kept clear of each threshold.");
   }
@@ -170,7 +177,7 @@ public final class FatFormat {
   public static Sum sum(FatLayout l) {
     return Sum.of("F-1", l.kind() + ", clusters of " + Say.size(l.clusterBytes()))
         .sectors("", "volume", l.total())
-        .sectors("−", "boot sector", l.reserved())
+        .sectors("−", "boot sector and what is reserved", l.reserved())
         .sectors("−", "two FATs", l.fats() * l.fatSectors())
         .sectors("−", "root folder of " + l.rootEntries() + " entries", l.rootSectors())
         .sectors("=", "data", l.total() - l.firstData())
@@ -179,29 +186,40 @@ public final class FatFormat {
         .line("≤", "most of " + l.kind(), l.kind().mostClusters())
         .because(
             "The kind follows from the number of clusters alone: below 4 085 it is FAT12, below 65 525"
-                + " FAT16. Sixteen are kept clear of each threshold.")
+                + " FAT16, above FAT32. Sixteen are kept clear of each threshold.")
         .done();
   }
 
   /**
-   * Writes an empty volume: boot sector, FATs, root folder with its label. The data stay as they
-   * are.
+   * Writes what stands before the data: boot sector, on FAT32 its copy and the information sectors,
+   * and the FATs.
+   *
+   * @param code boot code; past the room in the boot sector it goes into sector 2 of FAT32
    */
-  public static void write(Medium medium, FatLayout l, byte[] bootCode, int stamp) {
-    medium.write(0, 1, l.bootSector(bootCode), 0);
-    byte[] zeros = new byte[BLOCK * 512];
-    for (long at = 1; at < l.firstData(); at += BLOCK) {
-      medium.write(at, (int) Math.min(BLOCK, l.firstData() - at), zeros, 0);
+  static void write(Medium medium, FatLayout l, byte[] code, FatTable table) {
+    medium.write(0, l.reserved(), new byte[l.reserved() * 512], 0);
+    int room = 510 - l.codeAt();
+    byte[] boot = l.bootSector(Arrays.copyOf(code, Math.min(room, code.length)));
+    medium.write(0, 1, boot, 0);
+    if (l.kind() == FatKind.FAT32) {
+      byte[] more =
+          Arrays.copyOf(Arrays.copyOfRange(code, Math.min(room, code.length), code.length), 512);
+      for (int at : new int[] {0, FatBoot.BACKUP}) {
+        medium.write(at, 1, boot, 0);
+        FsInfo.write(medium, at + FatLayout.FSINFO_SECTOR, FsInfo.count(table));
+        medium.write(at + MORE_CODE, 1, more, 0);
+      }
     }
-    writeTable(medium, l, FatTable.fresh(l));
-    if (!l.label().isEmpty()) {
-      medium.write(l.rootStart(), 1, Arrays.copyOf(labelEntry(l.label(), stamp), 512), 0);
-    }
+    writeTable(medium, l, table);
   }
 
   static void writeTable(Medium medium, FatLayout l, FatTable table) {
     for (int copy = 0; copy < l.fats(); copy++) {
-      medium.write(l.fatStart() + copy * l.fatSectors(), (int) l.fatSectors(), table.bytes(), 0);
+      long start = l.fatStart() + copy * l.fatSectors();
+      for (long at = 0; at < l.fatSectors(); at += BLOCK) {
+        int n = (int) Math.min(BLOCK, l.fatSectors() - at);
+        medium.write(start + at, n, table.bytes(), (int) at * 512);
+      }
     }
   }
 

@@ -7,9 +7,8 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.VolumeException;
 
 /**
- * Copies a FAT12 or FAT16 volume to a larger place with the same clusters (F-10): the FATs grow,
- * the data move behind them, every cluster keeps its number and every byte its place in it, deleted
- * files too.
+ * Copies a FAT volume to a larger place with the same clusters (F-10): the FATs grow, the data move
+ * behind them, every cluster keeps its number and every byte its place in it, deleted files too.
  */
 public final class FatGrow {
   private static final int BLOCK = 2048;
@@ -29,8 +28,11 @@ public final class FatGrow {
    *     shrink
    */
   public static FatLayout layout(FatLayout old, long sectors, Geometry g, long start) {
-    if (old.kind() == FatKind.FAT32 || old.bytesPerSector() != 512) {
-      throw new VolumeException("This " + old.kind() + " volume cannot be grown yet; rebuild it.");
+    if (old.bytesPerSector() != 512) {
+      throw new VolumeException(
+          "This volume has sectors of "
+              + old.bytesPerSector()
+              + " B and cannot be grown; rebuild it.");
     }
     if (sectors < old.total()) {
       throw new VolumeException(
@@ -72,7 +74,7 @@ public final class FatGrow {
         0x80,
         old.serial(),
         old.label(),
-        0);
+        old.rootCluster());
   }
 
   /**
@@ -90,18 +92,18 @@ public final class FatGrow {
       Watch watch) {
     FatLayout from = old.layout();
     FatLayout to = layout(from, sectors, g, start);
-    FatFormat.write(target, to.named("", to.serial()), code, 0);
-    target.write(0, 1, to.bootSector(code), 0);
     FatTable table = FatTable.fresh(to);
     for (int n = 2; n <= old.table().last(); n++) {
       int e = old.table().get(n);
       if (e != 0) table.set(n, e);
     }
-    FatFormat.writeTable(target, to, table);
-    byte[] root = old.fixedRoot();
-    systemFilesFirst(root);
-    root = Arrays.copyOf(root, to.rootSectors() * 512);
-    target.write(to.rootStart(), to.rootSectors(), root, 0);
+    FatFormat.write(target, to, code, table);
+    if (from.rootSectors() > 0) {
+      byte[] root = old.fixedRoot();
+      systemFilesFirst(root);
+      root = Arrays.copyOf(root, to.rootSectors() * 512);
+      target.write(to.rootStart(), to.rootSectors(), root, 0);
+    }
     long data =
         Math.min(
             (long) from.clusters() * from.sectorsPerCluster(),

@@ -49,6 +49,11 @@ public record FatLayout(
   static final int TOTAL_32 = 0x20;
   static final int FAT_SECTORS_32 = 0x24;
   static final int ROOT_CLUSTER_32 = 0x2C;
+  static final int FSINFO_32 = 0x30;
+  static final int BACKUP_32 = 0x32;
+
+  /** Where the information sector of a new FAT32 volume lies. */
+  static final int FSINFO_SECTOR = 1;
 
   /** Where drive number, mark 29, serial, label and kind stand: after the FAT32 fields on FAT32. */
   static final int TAIL_16 = 0x24;
@@ -57,6 +62,9 @@ public record FatLayout(
 
   /** First byte of boot code in a FAT12 or FAT16 boot sector. */
   public static final int CODE = 0x3E;
+
+  /** The same in a FAT32 boot sector. */
+  static final int CODE_32 = 0x5A;
 
   /**
    * Reads and bounds the fields.
@@ -225,18 +233,22 @@ public record FatLayout(
         rootCluster);
   }
 
+  /** Where boot code begins. */
+  public int codeAt() {
+    return kind() == FatKind.FAT32 ? CODE_32 : CODE;
+  }
+
   /**
-   * The boot sector of a FAT12 or FAT16 volume.
+   * The boot sector.
    *
-   * @param code boot code from offset 3E, at most 448 bytes; with none the sector says so and stops
+   * @param code boot code from {@link #codeAt} on; with none the sector says so and stops
    */
   public byte[] bootSector(byte[] code) {
-    if (kind() == FatKind.FAT32) {
-      throw new VolumeException("FAT32 boot sectors cannot be written yet; choose FAT16.");
-    }
+    boolean wide = kind() == FatKind.FAT32;
+    int at = codeAt();
     byte[] b = new byte[512];
     b[0] = (byte) 0xEB;
-    b[1] = CODE - 2;
+    b[1] = (byte) (at - 2);
     b[2] = (byte) 0x90;
     put(b, OEM, oem, 8);
     Bytes.put16(b, BYTES_PER_SECTOR, bytesPerSector);
@@ -244,27 +256,33 @@ public record FatLayout(
     Bytes.put16(b, RESERVED, reserved);
     b[FATS] = (byte) fats;
     Bytes.put16(b, ROOT_ENTRIES, rootEntries);
-    if (total < 65_536) Bytes.put16(b, TOTAL_16, (int) total);
+    if (!wide && total < 65_536) Bytes.put16(b, TOTAL_16, (int) total);
     else Bytes.put32(b, TOTAL_32, total);
     b[MEDIA] = (byte) media;
-    Bytes.put16(b, FAT_SECTORS_16, (int) fatSectors);
     Bytes.put16(b, SECTORS_PER_TRACK, sectorsPerTrack);
     Bytes.put16(b, HEADS, heads);
     Bytes.put32(b, HIDDEN, hidden);
-    b[TAIL_16] = (byte) drive;
-    b[TAIL_16 + 2] = 0x29;
-    Bytes.put32(b, TAIL_16 + 3, serial);
-    put(b, TAIL_16 + 7, label.isEmpty() ? "NO NAME" : label, 11);
-    put(b, TAIL_16 + 18, kind().name(), 8);
-    if (code.length > 510 - CODE) {
+    if (wide) {
+      Bytes.put32(b, FAT_SECTORS_32, fatSectors);
+      Bytes.put32(b, ROOT_CLUSTER_32, rootCluster);
+      Bytes.put16(b, FSINFO_32, FSINFO_SECTOR);
+      Bytes.put16(b, BACKUP_32, FatBoot.BACKUP);
+    } else Bytes.put16(b, FAT_SECTORS_16, (int) fatSectors);
+    int tail = wide ? TAIL_32 : TAIL_16;
+    b[tail] = (byte) drive;
+    b[tail + 2] = 0x29;
+    Bytes.put32(b, tail + 3, serial);
+    put(b, tail + 7, label.isEmpty() ? "NO NAME" : label, 11);
+    put(b, tail + 18, kind().name(), 8);
+    if (code.length > 510 - at) {
       throw new VolumeException(
-          "The boot code has " + code.length + " bytes; there is room for 448.");
+          "The boot code has " + code.length + " bytes; there is room for " + (510 - at) + ".");
     }
-    System.arraycopy(code, 0, b, CODE, code.length);
+    System.arraycopy(code, 0, b, at, code.length);
     if (code.length == 0) {
       // INT 18h: firmware says that there is nothing to start; then stop.
       byte[] stop = {(byte) 0xCD, 0x18, (byte) 0xEB, (byte) 0xFE};
-      System.arraycopy(stop, 0, b, CODE, stop.length);
+      System.arraycopy(stop, 0, b, at, stop.length);
     }
     Bytes.put16(b, 510, 0xAA55);
     return b;

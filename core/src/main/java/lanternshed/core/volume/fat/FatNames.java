@@ -124,11 +124,15 @@ final class FatNames {
     return b;
   }
 
+  /** Whether a short name may have this character. */
+  static boolean isLegal(char c) {
+    boolean plain = c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || ALLOWED.indexOf(c) >= 0;
+    return plain || c > 0x7F && CODE_PAGE.newEncoder().canEncode(c);
+  }
+
   private static String put(byte[] b, int at, String part) {
     for (char c : part.toCharArray()) {
-      boolean plain = c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || ALLOWED.indexOf(c) >= 0;
-      boolean paged = c > 0x7F && CODE_PAGE.newEncoder().canEncode(c);
-      if (!plain && !paged) {
+      if (!isLegal(c)) {
         return c >= 'a' && c <= 'z' ? "has a lower-case letter" : "has the character \"" + c + "\"";
       }
       b[at++] = String.valueOf(c).getBytes(CODE_PAGE)[0];

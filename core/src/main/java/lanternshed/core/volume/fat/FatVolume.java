@@ -127,6 +127,19 @@ public final class FatVolume implements Volume {
   }
 
   /**
+   * The boot code of its first sector, from where code begins; on FAT32 the code of sector 2 behind
+   * it.
+   */
+  public byte[] bootCode() {
+    byte[] code = Arrays.copyOfRange(boot.sector(), layout.codeAt(), 510);
+    if (layout.kind() != FatKind.FAT32 || layout.reserved() < 3) return code;
+    byte[] more = medium.sector(2L * perSector);
+    byte[] out = Arrays.copyOf(code, code.length + more.length);
+    System.arraycopy(more, 0, out, code.length, more.length);
+    return out;
+  }
+
+  /**
    * Slot of a node in the root folder, counted from 0 as boot code does; −1 where it is not in it.
    */
   public int rootSlot(Node n) {

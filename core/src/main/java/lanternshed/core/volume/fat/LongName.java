@@ -3,9 +3,17 @@ package lanternshed.core.volume.fat;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
+import lanternshed.core.volume.VolumeException;
 
-/** Collects the pieces of a long name, which stand before their entry in reverse order. */
+/**
+ * A long name in pieces of thirteen characters, which stand before their entry in reverse order
+ * (FAT specification 1.03, chapter 7): collected when a folder is read, put when one is written.
+ */
 final class LongName {
+  private static final int LETTERS = 13;
+  private static final int MOST_LETTERS = 255;
+  private static final int LAST = 0x40;
+
   private static final int[] PLACES = {1, 3, 5, 7, 9, 14, 16, 18, 20, 22, 24, 28, 30};
   private final StringBuilder text = new StringBuilder();
   private int expect = -1;
@@ -70,5 +78,48 @@ final class LongName {
     int s = 0;
     for (int i = 0; i < 11; i++) s = ((s & 1) << 7 | s >> 1) + (b[at + i] & 0xFF) & 0xFF;
     return s;
+  }
+
+  /** How many entries a long name takes before its short one. */
+  static int pieces(String name) {
+    return (name.length() + LETTERS - 1) / LETTERS;
+  }
+
+  /**
+   * Whether a name can stand as a long one.
+   *
+   * @throws VolumeException saying why it cannot
+   */
+  static void check(String name) {
+    String why = "";
+    if (name.length() > MOST_LETTERS) why = "has more than 255 characters";
+    else if (name.endsWith(".") || name.endsWith(" ")) why = "ends with a point or a space";
+    for (char c : name.toCharArray()) {
+      if (c < 0x20 || "\"*/:<>?\\|".indexOf(c) >= 0) why = "has the character \"" + c + "\"";
+    }
+    if (!why.isEmpty()) throw new VolumeException("\"" + name + "\" " + why + "; rename it.");
+  }
+
+  /**
+   * Writes the pieces of a name, the last one first.
+   *
+   * @param sum of the short name that follows
+   * @return where the short entry comes
+   */
+  static int put(byte[] b, int at, String name, int sum) {
+    int pieces = pieces(name);
+    for (int p = pieces; p >= 1; p--) {
+      b[at] = (byte) (p == pieces ? p | LAST : p);
+      b[at + 11] = FatVolume.LONG_NAME;
+      b[at + 13] = (byte) sum;
+      for (int i = 0; i < LETTERS; i++) {
+        int letter = (p - 1) * LETTERS + i;
+        // After the name one zero, then all bits set.
+        int c = letter < name.length() ? name.charAt(letter) : letter == name.length() ? 0 : 0xFFFF;
+        Bytes.put16(b, at + PLACES[i], c);
+      }
+      at += FatVolume.ENTRY;
+    }
+    return at;
   }
 }

@@ -1,0 +1,91 @@
+package lanternshed.core.volume;
+
+import java.util.Optional;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Medium;
+
+/** Makes volumes of one kind. All is planned before the first byte is written. */
+public interface Maker {
+
+  /**
+   * What is asked of a new volume.
+   *
+   * @param kind published name, "FAT16"; empty to let the size decide
+   * @param sectors sectors of 512 bytes
+   * @param start first sector of the volume on its medium
+   * @param clusterBytes 0 for the size's own default
+   * @param rootEntries entries of a root folder of a fixed place; 0 for the usual number
+   * @param geometry what the target firmware computes
+   * @param longNames whether the systems that read it know long names
+   * @param stamp packed date and time of what has none of its own
+   */
+  record Wish(
+      Optional<String> kind,
+      long sectors,
+      long start,
+      int clusterBytes,
+      int rootEntries,
+      Geometry geometry,
+      String label,
+      long serial,
+      boolean longNames,
+      int stamp) {}
+
+  /** How a volume will be laid out: figures only. */
+  interface Layout {
+    /** Published name, "FAT16". */
+    String kindName();
+
+    int clusterBytes();
+
+    long clusterCount();
+
+    /** Sectors of 512 bytes that the volume has. */
+    long sectorCount();
+
+    Sum because();
+  }
+
+  /**
+   * Whether a set of files fits.
+   *
+   * @param needed units for files and folders
+   * @param there units that the volume has
+   * @param rootNeeded entries needed in a root folder of a fixed place; 0 where it grows
+   * @param rootEntries entries that it has
+   */
+  record Fit(long needed, long there, int rootNeeded, int rootEntries, Sum because) {
+    public boolean fits() {
+      return needed <= there && rootNeeded <= rootEntries;
+    }
+  }
+
+  /** Is told of each file's bytes as they are laid down. */
+  interface Watch {
+    void wrote(String path, long bytes);
+  }
+
+  /**
+   * The layout that grants a wish.
+   *
+   * @throws VolumeException where no volume of this kind can
+   */
+  Layout layout(Wish wish);
+
+  /**
+   * Exactly what the files need and what the volume has.
+   *
+   * @throws VolumeException where a name cannot stand in it
+   */
+  Fit fit(Layout layout, FileSet files);
+
+  /**
+   * Writes the whole volume into {@code to}, whose sector 0 is its first.
+   *
+   * @param code boot code; empty for a sector that says there is nothing to start
+   * @throws VolumeException where the files do not fit, before anything is written; or where a
+   *     source gives another length than announced
+   */
+  void write(Layout layout, FileSet files, Medium to, byte[] code, Watch watch);
+}

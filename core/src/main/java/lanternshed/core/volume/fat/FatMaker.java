@@ -1,0 +1,389 @@
+package lanternshed.core.volume.fat;
+
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.VolumeException;
+
+/**
+ * Makes FAT12, FAT16 and FAT32 volumes with their files. Data are laid down one after the other,
+ * which makes every file contiguous and the writing one sweep; FATs and the fixed root follow last.
+ */
+public final class FatMaker implements Maker {
+  private static final int BUFFER = 1 << 20;
+  private static final int ENTRY = FatVolume.ENTRY;
+
+  /** What was worked out, and the names that its files may have. */
+  private record Planned(FatLayout fat, boolean longNames, int stamp) implements Layout {
+    @Override
+    public String kindName() {
+      return fat.kind().name();
+    }
+
+    @Override
+    public int clusterBytes() {
+      return fat.clusterBytes();
+    }
+
+    @Override
+    public long clusterCount() {
+      return fat.clusters();
+    }
+
+    @Override
+    public long sectorCount() {
+      return fat.total() * (fat.bytesPerSector() / 512);
+    }
+
+    @Override
+    public Sum because() {
+      return FatFormat.sum(fat);
+    }
+  }
+
+  @Override
+  public Layout layout(Wish wish) {
+    return new Planned(FatFormat.layout(wish), wish.longNames(), wish.stamp());
+  }
+
+  @Override
+  public Fit fit(Layout layout, FileSet files) {
+    return new Writing((Planned) layout, files).fit();
+  }
+
+  @Override
+  public void write(Layout layout, FileSet files, Medium to, byte[] code, Watch watch) {
+    new Writing((Planned) layout, files).write(to, code, watch);
+  }
+
+  /** A layout whose fields are given: a floppy's, or one that was worked out before. */
+  public static Layout of(FatLayout fields, boolean longNames, int stamp) {
+    return new Planned(fields, longNames, stamp);
+  }
+
+  /** The layout as its boot sector will say it. */
+  public static FatLayout fields(Layout layout) {
+    return ((Planned) layout).fat();
+  }
+
+  /** Where an item's data will lie, and the name under which its folder knows it. */
+  private static final class Placed {
+    final byte[] name;
+
+    /** The long name; "" where the short one says it all. */
+    final String longName;
+
+    int first;
+    int clusters;
+
+    Placed(byte[] name, String longName) {
+      this.name = name;
+      this.longName = longName;
+    }
+
+    int entries() {
+      return 1 + LongName.pieces(longName);
+    }
+  }
+
+  private static final class Writing {
+    private final FatLayout layout;
+    private final boolean longNames;
+    private final int stamp;
+    private final FileSet files;
+    private final Map<FileSet.Item, Placed> placed = new HashMap<>();
+    private final boolean wide;
+
+    Writing(Planned p, FileSet files) {
+      this.layout = p.fat();
+      this.longNames = p.longNames();
+      this.stamp = p.stamp();
+      this.files = files;
+      this.wide = layout.kind() == FatKind.FAT32;
+      placed.put(files.root(), new Placed(new byte[0], ""));
+      name(files.root());
+      for (FileSet.Item i : files.items()) {
+        if (i.folder()) name(i);
+        else if (i.bytes() > 0xFFFF_FFFFL) {
+          throw new VolumeException(
+              i.path() + " has " + Say.bytes(i.bytes()) + "; a file ends at 4 GiB less 1 B.");
+        }
+      }
+    }
+
+    private void name(FileSet.Item folder) {
+      ShortNames names = new ShortNames(longNames);
+      for (FileSet.Item i : folder.children()) {
+        byte[] b = names.of(i);
+        boolean differs = !FatNames.decode(b, 0).equals(i.name());
+        if (differs) LongName.check(i.name());
+        placed.put(i, new Placed(b, longNames && differs ? i.name() : ""));
+      }
+    }
+
+    private int entriesOf(FileSet.Item folder) {
+      int n = folder == files.root() ? (layout.label().isEmpty() ? 0 : 1) : 2;
+      for (FileSet.Item i : folder.children()) n += placed.get(i).entries();
+      return n;
+    }
+
+    private long clustersOf(FileSet.Item i) {
+      long bytes = i.folder() ? (long) entriesOf(i) * ENTRY : i.bytes();
+      return (bytes + layout.clusterBytes() - 1) / layout.clusterBytes();
+    }
+
+    Fit fit() {
+      long clusters = 0;
+      long folders = wide ? Math.max(1, clustersOf(files.root())) : 0;
+      for (FileSet.Item i : files.items()) {
+        long n = clustersOf(i);
+        if (i.folder()) folders += n;
+        else clusters += n;
+      }
+      int rootNeeded = wide ? 0 : entriesOf(files.root());
+      Sum.Builder sum =
+          Sum.of("F-3", "Does it fit")
+              .line("", "clusters of files", clusters)
+              .line("+", "clusters of folders", folders)
+              .line("=", "clusters needed", clusters + folders)
+              .line(
+                  clusters + folders <= layout.clusters() ? "≤" : ">",
+                  "clusters there",
+                  layout.clusters());
+      if (!wide) {
+        sum.line("", "root entries needed", rootNeeded)
+            .line(rootNeeded <= layout.rootEntries() ? "≤" : ">", "there", layout.rootEntries());
+      }
+      return new Fit(
+          clusters + folders,
+          layout.clusters(),
+          rootNeeded,
+          layout.rootEntries(),
+          sum.because(
+                  "Each file and folder takes whole clusters of "
+                      + Say.size(layout.clusterBytes())
+                      + "; a long name takes one entry more for each thirteen characters; the root"
+                      + " folder of FAT12 and FAT16 has a fixed number of entries.")
+              .done());
+    }
+
+    private void needRoom() {
+      Fit fit = fit();
+      if (fit.fits()) return;
+      throw new VolumeException(
+          fit.rootNeeded() > fit.rootEntries()
+              ? "The root folder has "
+                  + fit.rootEntries()
+                  + " entries, "
+                  + fit.rootNeeded()
+                  + " are needed: put some files into a folder."
+              : "The files need "
+                  + Say.count(fit.needed())
+                  + " clusters of "
+                  + Say.size(layout.clusterBytes())
+                  + ", the volume has "
+                  + Say.count(fit.there())
+                  + ": make it larger or leave some out.");
+    }
+
+    void write(Medium medium, byte[] code, Watch watch) {
+      needRoom();
+      FatTable table = FatTable.fresh(layout);
+      int next = 2;
+      if (wide) next = place(files.root(), Math.max(1, clustersOf(files.root())), next, table);
+      for (FileSet.Item i : files.items()) next = place(i, clustersOf(i), next, table);
+      try (Stream out = new Stream(medium, layout)) {
+        if (wide) folder(out, files.root());
+        for (FileSet.Item i : files.items()) {
+          if (placed.get(i).clusters == 0) continue;
+          if (i.folder()) folder(out, i);
+          else file(out, i);
+          watch.wrote(i.path(), i.bytes());
+        }
+        out.finish();
+      }
+      FatFormat.write(medium, layout, code, table);
+      if (!wide) {
+        byte[] root = new byte[layout.rootSectors() * 512];
+        fill(files.root(), root);
+        medium.write(layout.rootStart(), layout.rootSectors(), root, 0);
+      }
+    }
+
+    private int place(FileSet.Item i, long clusters, int next, FatTable table) {
+      Placed p = placed.get(i);
+      p.clusters = (int) clusters;
+      p.first = p.clusters == 0 ? 0 : next;
+      table.link(next, p.clusters);
+      return next + p.clusters;
+    }
+
+    private static void file(Stream out, FileSet.Item i) {
+      long before = out.total;
+      i.copyTo(out);
+      if (out.total - before != i.bytes()) {
+        throw new VolumeException(
+            i.path()
+                + " was announced with "
+                + Say.bytes(i.bytes())
+                + " and gave "
+                + Say.bytes(out.total - before)
+                + ".");
+      }
+      out.fillCluster();
+    }
+
+    private void folder(Stream out, FileSet.Item folder) {
+      byte[] b = new byte[placed.get(folder).clusters * layout.clusterBytes()];
+      fill(folder, b);
+      out.take(b, 0, b.length);
+    }
+
+    private void fill(FileSet.Item folder, byte[] b) {
+      int at = 0;
+      boolean isRoot = folder == files.root();
+      if (!isRoot) {
+        int parent = folder.parent() == files.root() ? 0 : placed.get(folder.parent()).first;
+        at = put(b, 0, dots("."), FatVolume.FOLDER, folder.stamp(), placed.get(folder).first, 0);
+        at = put(b, at, dots(".."), FatVolume.FOLDER, folder.stamp(), parent, 0);
+      }
+      boolean labelled = !isRoot || layout.label().isEmpty();
+      int slot = 0;
+      for (FileSet.Item i : folder.children()) {
+        // F-11: boot code looks for its files in the first two slots; the label follows them.
+        if (!labelled && slot++ >= 2 && (i.marks() & FatVolume.SYSTEM) == 0) {
+          at = label(b, at);
+          labelled = true;
+        }
+        Placed p = placed.get(i);
+        if (!p.longName.isEmpty()) at = LongName.put(b, at, p.longName, LongName.sum(p.name, 0));
+        int marks = i.marks() & ~(FatVolume.LABEL | FatVolume.FOLDER);
+        if (i.folder()) marks |= FatVolume.FOLDER;
+        at = put(b, at, p.name, marks, i.stamp(), p.first, i.bytes());
+      }
+      if (!labelled) label(b, at);
+    }
+
+    private int label(byte[] b, int at) {
+      System.arraycopy(FatFormat.labelEntry(layout.label(), stamp), 0, b, at, ENTRY);
+      return at + ENTRY;
+    }
+
+    private int put(
+        byte[] b, int at, byte[] name, int marks, int itemStamp, int first, long bytes) {
+      System.arraycopy(name, 0, b, at, 11);
+      b[at + 11] = (byte) marks;
+      Bytes.put16(b, at + 22, itemStamp);
+      Bytes.put16(b, at + 24, itemStamp >> 16);
+      Bytes.put16(b, at + 26, first);
+      if (wide) Bytes.put16(b, at + 20, first >> 16);
+      Bytes.put32(b, at + 28, bytes);
+      return at + ENTRY;
+    }
+
+    private static byte[] dots(String s) {
+      byte[] b = new byte[11];
+      Arrays.fill(b, (byte) ' ');
+      for (int i = 0; i < s.length(); i++) b[i] = '.';
+      return b;
+    }
+  }
+
+  /**
+   * The data area from cluster 2 on, written in large pieces in one sweep. One piece is filled
+   * while the one before it is being written, so that reading the sources and writing the volume
+   * overlap.
+   */
+  private static final class Stream implements Sink, AutoCloseable {
+    private final Medium medium;
+    private final int clusterBytes;
+    private final byte[][] buffers = {new byte[BUFFER], new byte[BUFFER]};
+    private final ExecutorService writer =
+        Executors.newSingleThreadExecutor(
+            r -> {
+              Thread t = new Thread(r, "volume writer");
+              t.setDaemon(true);
+              return t;
+            });
+    private Future<?> writing;
+    private int current;
+    private long lba;
+    private int filled;
+    private long total;
+
+    Stream(Medium medium, FatLayout layout) {
+      this.medium = medium;
+      this.clusterBytes = layout.clusterBytes();
+      this.lba = layout.firstData();
+    }
+
+    @Override
+    public void take(byte[] b, int at, int length) {
+      total += length;
+      while (length > 0) {
+        if (filled == BUFFER) flush();
+        int n = Math.min(length, BUFFER - filled);
+        System.arraycopy(b, at, buffers[current], filled, n);
+        filled += n;
+        at += n;
+        length -= n;
+      }
+    }
+
+    /** Fills the rest of the cluster with zeros: no trace of another file in the slack. */
+    void fillCluster() {
+      // The buffer holds whole clusters, so its fill level tells where in a cluster we are.
+      int over = filled % clusterBytes;
+      if (over == 0) return;
+      int n = clusterBytes - over;
+      Arrays.fill(buffers[current], filled, filled + n, (byte) 0);
+      filled += n;
+    }
+
+    private void flush() {
+      settle();
+      byte[] full = buffers[current];
+      long at = lba;
+      int count = filled / 512;
+      writing = writer.submit(() -> medium.write(at, count, full, 0));
+      lba += count;
+      current = 1 - current;
+      filled = 0;
+    }
+
+    /** Waits for the piece that is being written; its failure is the builder's. */
+    private void settle() {
+      if (writing == null) return;
+      try {
+        writing.get();
+      } catch (ExecutionException e) {
+        if (e.getCause() instanceof RuntimeException r) throw r;
+        throw new IllegalStateException(e.getCause());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new VolumeException("Writing the volume was interrupted; it is not whole.");
+      }
+    }
+
+    void finish() {
+      if (filled > 0) flush();
+      settle();
+    }
+
+    @Override
+    public void close() {
+      writer.shutdownNow();
+    }
+  }
+}
