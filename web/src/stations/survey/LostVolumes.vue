@@ -18,7 +18,11 @@ const look = useMutation({
     await looking.run(ask(api.POST('/api/images/{id}/lost-volumes', { params: { path } })))
     return ask(api.GET('/api/images/{id}/lost-volumes', { params: { path } }))
   },
-  onSuccess: (l) => (chosen.value = l.found.filter((f) => f.listed).slice(0, 4).map((f) => f.start)),
+  onSuccess: (l) =>
+    (chosen.value = l.found
+      .filter((f) => f.listed)
+      .slice(0, 4)
+      .map((f) => f.start)),
 })
 const making = useErrand()
 const { goOn } = useGoOnFrom(() => props.job)
@@ -77,7 +81,9 @@ const make = useMutation({
             <template v-if="f.listed"
               >{{ count(f.whole) }} of {{ count(f.files) }} files come whole</template
             >
-            <template v-else>recognised; its files are not listed yet, its sectors are kept</template>
+            <template v-else
+              >recognised; its files are not listed yet, its sectors are kept</template
+            >
           </span>
           <span class="figure block text-sm text-slate"
             >from sector {{ count(f.start) }}, by {{ f.evidence }}</span
