@@ -26,6 +26,8 @@ class HouseTest {
           .definedBy("..core.table..")
           .layer("volume")
           .definedBy("..core.volume..")
+          .layer("catalogue")
+          .definedBy("..core.catalogue..")
           .layer("machine")
           .definedBy("..core.machine..")
           .layer("boot")
@@ -57,9 +59,35 @@ class HouseTest {
           .whereLayer("container")
           .mayOnlyBeAccessedByLayers("survey", "cli")
           .whereLayer("table")
-          .mayOnlyBeAccessedByLayers("machine", "boot", "survey", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers(
+              "catalogue", "machine", "boot", "survey", "plan", "work", "cli")
           .whereLayer("volume")
-          .mayOnlyBeAccessedByLayers("machine", "boot", "survey", "plan", "work", "cli");
+          .mayOnlyBeAccessedByLayers(
+              "catalogue", "machine", "boot", "survey", "plan", "work", "cli")
+          .whereLayer("catalogue")
+          .mayOnlyBeAccessedByLayers("survey", "plan", "work", "cli");
+
+  /** Who looks at what is on a medium is blind to formats: only the catalogue names them. */
+  @ArchTest
+  static final ArchRule BLIND_TO_FORMATS =
+      noClasses()
+          .that()
+          .resideInAPackage("..core.survey..")
+          .or()
+          .haveSimpleName("Wanted")
+          .or()
+          .haveSimpleName("FilesOf")
+          .or()
+          .haveSimpleName("FilesOut")
+          .or()
+          .haveSimpleName("Comparison")
+          .or()
+          .haveSimpleName("FileComparison")
+          .or()
+          .haveSimpleName("Twins")
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage("..core.table.*..", "..core.volume.*..");
 
   @ArchTest
   static final ArchRule NO_FRAMEWORK =

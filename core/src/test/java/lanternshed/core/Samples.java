@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.boot.BootCode;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
@@ -89,6 +90,17 @@ public final class Samples {
   /** Writes a volume of short names. */
   public static void write(FatLayout l, FileSet files, Medium to, byte[] code) {
     new FatMaker().write(FatMaker.of(l, false, STAMP), files, to, code, (p, n) -> {});
+  }
+
+  /** Writes an exFAT volume. */
+  public static void exfat(
+      long sectors, long start, int cluster, String label, FileSet files, Medium to) {
+    Geometry none = new Geometry(1, 1, 1);
+    Maker maker = Catalogue.maker("exfat");
+    Maker.Wish wish =
+        new Maker.Wish(
+            Optional.empty(), sectors, start, cluster, 0, none, label, 0x1234_5678L, true, STAMP);
+    maker.write(maker.layout(wish), files, to, new byte[0], (p, n) -> {});
   }
 
   public static void file(FileSet b, String path, int attributes, byte[] content) {

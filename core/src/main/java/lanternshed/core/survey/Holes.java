@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
 
 /**
@@ -38,7 +39,7 @@ public final class Holes {
    */
   public static List<Hit> name(Medium image, List<long[]> ranges) {
     Holes h = new Holes(ranges);
-    for (Whereabouts.Place p : Whereabouts.of(image).places()) {
+    for (Place p : Whereabouts.of(image).places()) {
       h.hit(p.kind(), p.path(), p.start(), p.length(), p.bytes());
     }
     h.rest();

@@ -2,8 +2,12 @@ package lanternshed.core.survey;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
@@ -12,32 +16,21 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.GeometryHint;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
-import lanternshed.core.table.TableScheme;
-import lanternshed.core.table.ahdi.Ahdi;
-import lanternshed.core.table.gpt.Gpt;
-import lanternshed.core.table.mbr.Mbr;
-import lanternshed.core.table.rdb.Rdb;
-import lanternshed.core.volume.Known;
+import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.VolumeException;
-import lanternshed.core.volume.cpm.Cpm;
-import lanternshed.core.volume.exfat.ExfatVolume;
-import lanternshed.core.volume.fat.FatLayout;
-import lanternshed.core.volume.fat.FatVolume;
-import lanternshed.core.volume.ffs.Ffs;
 
-/** Reads a medium and says what is on it. It never writes and never fails on nonsense. */
+/**
+ * Reads a medium and says what is on it: a fold over what {@link Opener} found, blind to formats.
+ * It never writes and never fails on nonsense.
+ */
 public final class Surveyor {
-  private static final int SYSTEM = 0x04;
   private static final String LOOK_WHOLE = "Look whether the image is whole.";
-
-  /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
-  private static final List<TableScheme> SCHEMES =
-      List.of(new Rdb(), new Gpt(), new Mbr(), new Ahdi());
+  private static final int PROTECTS_ANOTHER_TABLE = 0xEE;
 
   private Surveyor() {}
 
@@ -54,62 +47,139 @@ public final class Surveyor {
               "Image it again."));
       return new Survey(0, Optional.empty(), volumes, sources, findings);
     }
-    Optional<TableReading> table = Optional.empty();
-    Optional<FatVolume> bare = bareVolume(medium);
-    List<TableReading> tables = tables(medium);
-    if (bare.isPresent()) {
-      volumes.add(readVolume(medium, bare.get(), entryOfAll(medium), sources, false));
-      findings.add(noTable());
-    } else if (!tables.isEmpty()) {
-      // The scheme with the stronger mark stands first; a second one is told, never guessed away.
-      table = Optional.of(tables.get(0));
-      tabled(medium, table.get(), findings, volumes, sources);
-      candidates(tables).ifPresent(findings::add);
-    } else if (FatVolume.recogniseDamaged(medium).isPresent()) {
-      FatVolume v = FatVolume.open(medium);
-      volumes.add(readVolume(medium, v, entryOfAll(medium), sources, false));
-      findings.add(noTable());
+    Opener.Opened opened = Opener.open(medium);
+    boolean pcs = opened.table().map(t -> t.scheme().ofPcs()).orElse(true);
+    if (opened.table().isPresent()) {
+      Opener.Table t = opened.table().get();
+      findings.addAll(t.reading().findings());
+      t.scheme().geometry(t.reading()).forEach(h -> sources.add(source(h)));
+    } else if (opened.parts().get(0).found().isEmpty()) {
+      findings.add(nothing(medium));
+      footer(medium, findings);
+      return new Survey(medium.sectors(), Optional.empty(), volumes, sources, findings);
     } else {
-      Survey.Found whole = content(medium, entryOfAll(medium), findings);
-      if (whole == null) {
-        findings.add(nothing(medium));
-      } else {
-        volumes.add(whole);
-        findings.add(noTable());
+      findings.add(noTable());
+    }
+    for (Opener.Part p : opened.parts()) volumes.add(found(p, pcs, sources, findings));
+    opened.table().ifPresent(t -> together(medium, t, volumes, sources, findings));
+    candidates(opened).ifPresent(findings::add);
+    disagreement(sources).ifPresent(findings::add);
+    footer(medium, findings);
+    return new Survey(
+        medium.sectors(), opened.table().map(Opener.Table::reading), volumes, sources, findings);
+  }
+
+  private static Survey.GeometrySource source(GeometryHint h) {
+    return new Survey.GeometrySource(h.source(), h.heads(), h.sectors(), h.evidence());
+  }
+
+  private static void footer(Medium medium, List<Finding> findings) {
+    if (!Container.looksLikeFooter(medium.sector(medium.sectors() - 1))) return;
+    findings.add(
+        Finding.note(
+            "R-4",
+            "sector " + (medium.sectors() - 1),
+            "The last sector is the footer of a VHD whose sum or length is not right; it was kept as"
+                + " part of the image."));
+  }
+
+  /** What only table and volumes together can say. */
+  private static void together(
+      Medium medium,
+      Opener.Table t,
+      List<Survey.Found> volumes,
+      List<Survey.GeometrySource> sources,
+      List<Finding> findings) {
+    Map<Integer, String> kinds = new HashMap<>();
+    volumes.stream().filter(Survey.Found::readable).forEach(v -> kinds.put(v.number(), v.kind()));
+    for (Finding f : t.scheme().against(t.reading(), kinds)) {
+      Optional<Survey.Found> of =
+          volumes.stream().filter(v -> f.where().equals("entry " + v.number())).findFirst();
+      // It belongs to its volume, where one is shown.
+      if (of.isPresent()) of.get().findings().add(f);
+      else findings.add(f);
+    }
+    Optional<Geometry> g = agreed(sources, medium);
+    if (g.isPresent()) findings.addAll(t.scheme().under(t.reading(), g.get()));
+  }
+
+  /** One part of the medium: a volume that is read, one that is known, or nothing that is. */
+  private static Survey.Found found(
+      Opener.Part p, boolean pcs, List<Survey.GeometrySource> sources, List<Finding> notes) {
+    TableEntry e = p.entry();
+    if (e.type() == PROTECTS_ANOTHER_TABLE) {
+      notes.add(
+          Finding.wrong(
+              "P-5",
+              "entry " + e.number(),
+              "An entry guards a GPT, but there is no GPT: its header is gone.",
+              "Look whether the image begins at the medium's first sector."));
+    }
+    if (p.slice().isEmpty()) return unread(e, "nothing", "", List.of());
+    if (p.found().isEmpty()) return unknown(p);
+    Recognised r = p.found().get();
+    if (r.volume().isPresent()) return read(r.volume().get(), e, pcs, sources);
+    notes.add(
+        Finding.note(
+                "P-30",
+                e.number() == 0 ? "sector 0" : "entry " + e.number(),
+                r.kind()
+                    + (r.label().isEmpty() ? "" : " \"" + r.label() + "\"")
+                    + " is recognised; its files are not listed yet, the sectors are kept.")
+            .because(r.evidence()));
+    return unread(e, r.kind(), r.label(), List.of());
+  }
+
+  private static Survey.Found unknown(Opener.Part p) {
+    TableEntry e = p.entry();
+    String why =
+        Catalogue.FILESYSTEMS.stream()
+            .flatMap(f -> f.refusal(p.slice().orElseThrow()).stream())
+            .findFirst()
+            .orElse("nothing that is known begins there.");
+    Finding f =
+        Finding.wrong(
+            "P-4",
+            "entry " + e.number(),
+            "Entry " + e.number() + " says " + e.typeName() + ", but: " + why,
+            "The volume is kept sector by sector; look for volumes without a table, which may show"
+                + " what is left of it.");
+    return unread(e, e.typeName(), "", List.of(f));
+  }
+
+  private static Survey.Found read(
+      Volume v, TableEntry e, boolean pcs, List<Survey.GeometrySource> sources) {
+    List<Finding> findings = new ArrayList<>();
+    Optional<BootFacts> boot = Optional.empty();
+    try {
+      boot = v.bootFacts();
+    } catch (ShedException x) {
+      findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
+    }
+    if (boot.isPresent() && pcs) {
+      BootFacts b = boot.get();
+      if (b.heads() > 0) {
+        sources.add(
+            new Survey.GeometrySource(
+                "boot sector of volume " + e.number(),
+                b.heads(),
+                b.sectors(),
+                "offsets 1A and 18 of sector " + e.start()));
+      }
+      if (e.number() > 0 && !e.logical() && b.hidden() != e.start()) {
+        findings.add(
+            Finding.wrong(
+                "B-6",
+                "volume " + e.number(),
+                "The boot sector says "
+                    + Say.count(b.hidden())
+                    + " hidden sectors, the table says the volume starts at "
+                    + Say.count(e.start())
+                    + ": its boot code reads the wrong place.",
+                "A rebuilt volume carries the right figure."));
       }
     }
-    disagreement(sources).ifPresent(findings::add);
-    if (Container.looksLikeFooter(medium.sector(medium.sectors() - 1))) {
-      findings.add(
-          Finding.note(
-              "R-4",
-              "sector " + (medium.sectors() - 1),
-              "The last sector is the footer of a VHD whose sum or length is not right; it was kept"
-                  + " as part of the image."));
-    }
-    return new Survey(medium.sectors(), table, volumes, sources, findings);
-  }
-
-  /** Every table that a medium may have, the one with the strongest mark first. */
-  static List<TableReading> tables(Medium medium) {
-    return SCHEMES.stream().map(t -> t.read(medium)).flatMap(Optional::stream).toList();
-  }
-
-  /** A volume from sector 0 on. A table's code may look like one; then the table decides. */
-  static Optional<FatVolume> bareVolume(Medium medium) {
-    Optional<FatVolume> v = FatVolume.recognise(medium);
-    if (v.isEmpty()) return v;
-    boolean sizeFits =
-        v.get().layout().total() * v.get().layout().bytesPerSector() / 512 <= medium.sectors() + 1;
-    boolean tabled =
-        new Mbr()
-            .read(medium)
-            .filter(
-                t ->
-                    t.volumes().stream()
-                        .anyMatch(e -> e.start() > 0 && e.end() <= medium.sectors()))
-            .isPresent();
-    return tabled && !sizeFits ? Optional.empty() : v;
+    return contents(v, e, findings, boot);
   }
 
   private static Finding noTable() {
@@ -117,13 +187,14 @@ public final class Surveyor {
         "P-30", "sector 0", "There is no table: the volume begins at sector 0, as on a floppy.");
   }
 
-  private static Optional<Finding> candidates(List<TableReading> tables) {
+  private static Optional<Finding> candidates(Opener.Opened opened) {
+    if (opened.table().isEmpty()) return Optional.empty();
+    TableReading taken = opened.table().get().reading();
     // Every GPT has an MBR before it that protects it; that is no second table.
-    boolean guarded = tables.get(0).scheme().equals("GPT");
+    boolean guarded = taken.scheme().equals("GPT");
     List<String> others =
-        tables.stream()
-            .skip(1)
-            .map(TableReading::scheme)
+        opened.others().stream()
+            .map(t -> t.reading().scheme())
             .filter(n -> !guarded || !n.equals("MBR"))
             .toList();
     if (others.isEmpty()) return Optional.empty();
@@ -134,40 +205,13 @@ public final class Surveyor {
             "The medium also looks like "
                 + String.join(" and ", others)
                 + "; "
-                + tables.get(0).scheme()
+                + taken.scheme()
                 + " was taken because its mark is the stronger one."));
-  }
-
-  /**
-   * What is no FAT: exFAT is read, OFS, FFS and CP/M are recognised; null where nothing is known.
-   */
-  private static Survey.Found content(Medium medium, TableEntry e, List<Finding> notes) {
-    Medium slice =
-        new SliceMedium(medium, e.start(), Math.min(e.length(), medium.sectors() - e.start()));
-    Optional<ExfatVolume> exfat = ExfatVolume.recognise(slice);
-    if (exfat.isPresent()) return exfat(exfat.get(), e);
-    Optional<Known> known = Ffs.recognise(slice);
-    if (known.isEmpty() && (e.number() == 0 || e.type() == 0x52)) known = Cpm.recognise(slice);
-    if (known.isEmpty()) return null;
-    Known k = known.get();
-    notes.add(
-        Finding.note(
-                "P-30",
-                e.number() == 0 ? "sector 0" : "entry " + e.number(),
-                k.kind()
-                    + (k.label().isEmpty() ? "" : " \"" + k.label() + "\"")
-                    + " is recognised; its files are not listed yet, the sectors are kept.")
-            .because(k.evidence()));
-    return unread(e, k.kind(), k.label(), List.of());
-  }
-
-  private static Survey.Found exfat(ExfatVolume v, TableEntry e) {
-    return contents(v, e, new ArrayList<>(), false);
   }
 
   /** What a volume that is read as files holds; where it breaks off, that is a finding. */
   private static Survey.Found contents(
-      Volume v, TableEntry e, List<Finding> findings, boolean bootCode) {
+      Volume v, TableEntry e, List<Finding> findings, Optional<BootFacts> boot) {
     List<Node> all = List.of();
     List<Node> root = List.of();
     String label = "";
@@ -188,11 +232,6 @@ public final class Surveyor {
       findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
     }
     long[] sizes = all.stream().filter(n -> !n.folder()).mapToLong(Node::bytes).toArray();
-    List<String> system =
-        root.stream()
-            .takeWhile(n -> !n.folder() && (n.attributes() & SYSTEM) != 0)
-            .map(Node::name)
-            .toList();
     return new Survey.Found(
         e.number(),
         e.start(),
@@ -208,13 +247,9 @@ public final class Surveyor {
         Arrays.stream(sizes).sum(),
         sizes,
         root.size(),
-        system,
-        bootCode,
+        boot.map(BootFacts::systemFiles).orElse(List.of()),
+        boot.map(BootFacts::code).orElse(false),
         findings);
-  }
-
-  private static TableEntry entryOfAll(Medium medium) {
-    return TableEntry.plain(0, 0, medium.sectors(), "no table", false, 0);
   }
 
   private static Finding nothing(Medium medium) {
@@ -229,40 +264,6 @@ public final class Surveyor {
         "Look whether this is the right medium, whole and not packed; the bytes stay as they are.");
   }
 
-  private static void tabled(
-      Medium medium,
-      TableReading table,
-      List<Finding> findings,
-      List<Survey.Found> volumes,
-      List<Survey.GeometrySource> sources) {
-    findings.addAll(table.findings());
-    if (table.scheme().equals("MBR")) {
-      for (TableEntry e : table.entries()) fromTable(e).ifPresent(sources::add);
-    }
-    for (TableEntry e : table.volumes()) {
-      if (e.type() == 0xEE) {
-        findings.add(
-            Finding.wrong(
-                "P-5",
-                "entry " + e.number(),
-                "An entry guards a GPT, but there is no GPT: its header is gone.",
-                "Look whether the image begins at the medium's first sector."));
-      }
-      if (e.start() >= medium.sectors()) {
-        volumes.add(unread(e, "nothing", "", List.of()));
-        continue;
-      }
-      Survey.Found other =
-          table.scheme().equals("MBR") && e.type() != 0x07 && e.type() != 0x52
-              ? null
-              : content(medium, e, findings);
-      volumes.add(other != null ? other : tabledVolume(medium, e, sources, table.scheme()));
-    }
-    if (!table.scheme().equals("MBR")) return;
-    Optional<Geometry> g = agreed(sources, medium);
-    if (g.isPresent()) findings.addAll(Mbr.disagreements(table, g.get()));
-  }
-
   private static Optional<Geometry> agreed(List<Survey.GeometrySource> sources, Medium medium) {
     if (sources.isEmpty()) return Optional.empty();
     // The boot sector is the better witness: table ends may be clipped.
@@ -270,23 +271,6 @@ public final class Surveyor {
     long cylinders = Math.max(1, medium.sectors() / ((long) s.heads() * s.sectors()));
     return Optional.of(
         new Geometry((int) Math.min(cylinders, Integer.MAX_VALUE), s.heads(), s.sectors()));
-  }
-
-  private static Survey.Found tabledVolume(
-      Medium medium, TableEntry e, List<Survey.GeometrySource> sources, String scheme) {
-    Medium slice = new SliceMedium(medium, e.start(), e.length());
-    try {
-      FatVolume v = FatVolume.open(slice);
-      return readVolume(medium, v, e, sources, scheme.equals("MBR"));
-    } catch (VolumeException x) {
-      Finding f =
-          Finding.wrong(
-              "P-4",
-              "entry " + e.number(),
-              "Entry " + e.number() + " says " + e.typeName() + ", but: " + x.getMessage(),
-              "The volume is kept sector by sector; its files cannot be listed yet.");
-      return unread(e, e.typeName(), "", List.of(f));
-    }
   }
 
   private static Survey.Found unread(
@@ -309,80 +293,6 @@ public final class Surveyor {
         List.of(),
         false,
         findings);
-  }
-
-  private static Survey.Found readVolume(
-      Medium medium,
-      FatVolume v,
-      TableEntry e,
-      List<Survey.GeometrySource> sources,
-      boolean typed) {
-    List<Finding> findings = new ArrayList<>();
-    FatLayout l = v.layout();
-    if (l.heads() > 0 && l.heads() <= 256 && l.sectorsPerTrack() > 0 && l.sectorsPerTrack() <= 63) {
-      sources.add(
-          new Survey.GeometrySource(
-              "boot sector of volume " + e.number(),
-              l.heads(),
-              l.sectorsPerTrack(),
-              "offsets 1A and 18 of sector " + e.start()));
-    }
-    if (e.number() > 0 && typed) typeAgainstContent(e, v, findings);
-    if (e.number() > 0 && typed && !e.logical() && l.hidden() != e.start()) {
-      findings.add(
-          Finding.wrong(
-              "B-6",
-              "volume " + e.number(),
-              "The boot sector says "
-                  + Say.count(l.hidden())
-                  + " hidden sectors, the table says the volume starts at "
-                  + Say.count(e.start())
-                  + ": its boot code reads the wrong place.",
-              "A rebuilt volume carries the right figure."));
-    }
-    byte[] boot = medium.sector(e.start());
-    boolean code = !Bytes.allZero(boot, FatLayout.CODE, 510) && Bytes.u16(boot, 510) == 0xAA55;
-    return contents(v, e, findings, code);
-  }
-
-  private static void typeAgainstContent(TableEntry e, FatVolume v, List<Finding> findings) {
-    boolean fits =
-        switch (e.type()) {
-          case 0x01 -> v.kind().equals("FAT12");
-          case 0x04, 0x06, 0x0E -> v.kind().equals("FAT16");
-          case 0x0B, 0x0C -> v.kind().equals("FAT32");
-          default -> false;
-        };
-    if (fits) return;
-    findings.add(
-        Finding.wrong(
-            "P-4",
-            "entry " + e.number(),
-            "Entry "
-                + e.number()
-                + " says "
-                + e.typeName()
-                + ", but the volume in it is "
-                + v.kind()
-                + ": some systems will not mount it.",
-            "A new table carries the right type."));
-  }
-
-  /**
-   * Heads and sectors by the end of an entry: systems end volumes on a cylinder boundary (G-15).
-   */
-  private static Optional<Survey.GeometrySource> fromTable(TableEntry e) {
-    int heads = e.last().head() + 1;
-    int sectors = e.last().sector();
-    if (sectors == 0 || e.length() == 0 || heads == 1) return Optional.empty();
-    // Only an end that really is the last sector of a cylinder tells the geometry.
-    long perCylinder = (long) heads * sectors;
-    if (e.last().cylinder() < 1023 && e.end() != (e.last().cylinder() + 1) * perCylinder) {
-      return Optional.empty();
-    }
-    return Optional.of(
-        new Survey.GeometrySource(
-            "table, entry " + e.number(), heads, sectors, "end C/H/S " + e.last()));
   }
 
   private static Optional<Finding> disagreement(List<Survey.GeometrySource> sources) {

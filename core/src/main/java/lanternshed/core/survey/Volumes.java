@@ -3,14 +3,12 @@ package lanternshed.core.survey;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.table.TableEntry;
-import lanternshed.core.table.TableReading;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.exfat.ExfatVolume;
-import lanternshed.core.volume.fat.FatVolume;
 
 /** Opens the volumes whose files are read, whatever table they stand in. */
 public final class Volumes {
@@ -27,27 +25,19 @@ public final class Volumes {
 
   /** The volume that fills this slice; empty where its files are not read. */
   public static Optional<Volume> recognise(Medium slice) {
-    Optional<FatVolume> fat = FatVolume.recogniseDamaged(slice);
-    return fat.isPresent()
-        ? Optional.of(fat.get())
-        : ExfatVolume.recognise(slice).map(Volume.class::cast);
+    return Opener.recognise(slice, Hint.PART).flatMap(Recognised::volume);
   }
 
   /** The part of a medium that an entry names, as far as the medium goes. */
   public static Medium slice(Medium m, long start, long length) {
-    return new SliceMedium(m, start, Math.min(length, m.sectors() - start));
+    return Opener.slice(m, start, length);
   }
 
   /** Every volume whose files are read, in the order of the table. */
   public static List<Opened> all(Medium m) {
-    List<TableReading> tables = Surveyor.tables(m);
-    if (tables.isEmpty() || Surveyor.bareVolume(m).isPresent())
-      return recognise(m).map(v -> new Opened(0, 0, v)).stream().toList();
     List<Opened> out = new ArrayList<>();
-    for (TableEntry e : tables.get(0).volumes()) {
-      if (e.start() >= m.sectors()) continue;
-      recognise(slice(m, e.start(), e.length()))
-          .ifPresent(v -> out.add(new Opened(e.number(), e.start(), v)));
+    for (Opener.Part p : Opener.open(m).parts()) {
+      p.volume().ifPresent(v -> out.add(new Opened(p.entry().number(), p.entry().start(), v)));
     }
     return out;
   }

@@ -1,13 +1,52 @@
 package lanternshed.core.table;
 
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
 
-/** One way to divide a medium. Recognises its own table and reads it; nonsense becomes findings. */
+/**
+ * One way to divide a medium: the face of each package of tables. Recognises its own table and
+ * reads it; nonsense becomes findings.
+ */
 public interface TableScheme {
   /** Short name: "MBR". */
   String name();
 
   /** Reads the table; empty when this medium does not carry one of this scheme. */
   Optional<TableReading> read(Medium medium);
+
+  /** Where its own sectors lie. */
+  default List<Place> places(TableReading table, Medium medium) {
+    return List.of(Place.of(name() + " table", "", 0, 1, 0));
+  }
+
+  /**
+   * What only table and volumes together can say, such as a type code that does not fit.
+   *
+   * @param kinds published name of what lies in each entry, by number
+   */
+  default List<Finding> against(TableReading table, Map<Integer, String> kinds) {
+    return List.of();
+  }
+
+  /** The geometries under which its entries were written; empty where it knows no C/H/S. */
+  default List<GeometryHint> geometry(TableReading table) {
+    return List.of();
+  }
+
+  /** Entries that say different places by C/H/S and by LBA under a geometry. */
+  default List<Finding> under(TableReading table, Geometry geometry) {
+    return List.of();
+  }
+
+  /**
+   * Whether a volume's boot sector under this table speaks of a PC's geometry and hidden sectors.
+   */
+  default boolean ofPcs() {
+    return false;
+  }
 }

@@ -3,6 +3,7 @@ package lanternshed.core.volume;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Place;
 
 /**
  * A filesystem on a medium, opened for reading. What lies on disk is not trusted: chains are
@@ -60,6 +61,25 @@ public interface Volume {
 
   /** Every fault of the structure; empty when there is none. */
   List<Finding> check();
+
+  /**
+   * What lies where in it, structures before what they hold; sectors from its start. Where two
+   * overlap the first counts. What is damaged ends the list early.
+   */
+  List<Place> places();
+
+  /** Sectors that hold something, structures among them; pairs of first sector and count. */
+  List<long[]> inUse();
+
+  /** Entries that were deleted and not written over; empty where they cannot be told. */
+  default List<Node> deleted() {
+    return List.of();
+  }
+
+  /** What it says of starting a machine; empty for a kind that starts none here. */
+  default Optional<BootFacts> bootFacts() {
+    return Optional.empty();
+  }
 
   /** How a copy of it is mended; empty where this kind is not mended here. */
   default Optional<Mending> mending() {

@@ -4,18 +4,17 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.measure.Bytes;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Search;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.cpm.Cpm;
-import lanternshed.core.volume.exfat.ExfatVolume;
-import lanternshed.core.volume.fat.FatSearch;
-import lanternshed.core.volume.ffs.FfsSearch;
 
 /**
  * Volumes that no table names any more, found by reading the medium from end to end: what was lost
@@ -50,77 +49,54 @@ public final class LostVolumes {
   /** Looks at every sector; memory does not depend on their number. */
   public static List<Found> find(Medium m, Progress progress) {
     List<Found> out = new ArrayList<>();
-    FfsSearch ffs = new FfsSearch();
+    List<Search> searches =
+        Catalogue.FILESYSTEMS.stream().flatMap(f -> f.search().stream()).toList();
     byte[] b = new byte[BLOCK * 512];
     long covered = 0;
     for (long from = 0; from < m.sectors() && out.size() < MOST; from += BLOCK) {
       int n = (int) Math.min(BLOCK, m.sectors() - from);
       m.read(from, n, b, 0);
       for (int i = 0; i < n && out.size() < MOST; i++) {
-        long lba = from + i;
-        ffs.see(lba, b, i * 512);
-        if (lba < covered) continue;
-        Optional<Found> f = candidate(m, lba, b, i * 512);
-        if (f.isEmpty() || out.stream().anyMatch(o -> o.start() == f.get().start())) continue;
-        out.add(f.get());
-        covered = Math.max(covered, f.get().start() + f.get().length());
+        for (Search s : searches) {
+          List<Search.Found> seen = seen(s, m, from + i, b, i * 512);
+          if (from + i < covered) continue;
+          for (Search.Found f : seen) covered = Math.max(covered, take(m, f, out));
+        }
       }
       progress.at("looking for volumes", (from + n) * 512, m.bytes());
     }
-    for (FfsSearch.Found f : ffs.found()) {
-      long length = Math.min(f.length(), m.sectors() - f.start());
-      out.add(known(f.start(), length, "OFS or FFS", f.label(), f.evidence()));
-    }
+    for (Search s : searches) s.end().forEach(f -> take(m, f, out));
     out.sort(java.util.Comparator.comparingLong(Found::start));
     return out;
   }
 
-  /** Cheap: a jump or the mark of a boot sector, or the head of a FAT. */
-  private static boolean mayBegin(byte[] b, int at) {
-    boolean boot = b[at] == (byte) 0xEB || b[at] == (byte) 0xE9 || Bytes.u16(b, at + 510) == 0xAA55;
-    boolean table = (b[at] & 0xFF) >= 0xF0 && b[at + 1] == -1 && b[at + 2] == -1;
-    return boot || table;
-  }
-
-  private static Optional<Found> at(Medium m, long lba) {
+  private static List<Search.Found> seen(Search s, Medium m, long lba, byte[] b, int at) {
     try {
-      Medium rest = Volumes.slice(m, lba, m.sectors() - lba);
-      Optional<ExfatVolume> exfat = ExfatVolume.recognise(rest);
-      if (exfat.isPresent()) {
-        return Optional.of(found(lba, rest.sectors(), exfat.get(), "its boot sector", ""));
-      }
-      Optional<FatSearch.Found> f = FatSearch.bootSector(m, lba).or(() -> FatSearch.pair(m, lba));
-      if (f.isEmpty()) return Optional.empty();
-      FatSearch.Found x = f.get();
-      long length = Math.min(x.length(), m.sectors() - x.start());
-      boolean there = java.util.Arrays.equals(m.sector(x.start()), x.bootSector());
-      Medium slice = new WithFirstSector(Volumes.slice(m, x.start(), length), x.bootSector());
-      return Volumes.recognise(slice)
-          .map(
-              v ->
-                  found(
-                      x.start(),
-                      length,
-                      v,
-                      x.evidence(),
-                      there ? "" : HexFormat.of().formatHex(x.bootSector())));
+      return s.see(m, lba, b, at);
     } catch (ShedException e) {
-      return Optional.empty();
+      return List.of();
     }
   }
 
-  private static Optional<Found> candidate(Medium m, long lba, byte[] b, int at) {
-    if (mayBegin(b, at)) return at(m, lba);
-    return Cpm.mayBeFolder(b, at) ? folder(m, lba) : Optional.empty();
-  }
-
-  private static Optional<Found> folder(Medium m, long lba) {
-    return Cpm.folderAt(m, lba)
-        .map(p -> known(p.start(), p.length(), p.known().kind(), "", "the folder at " + lba));
-  }
-
-  private static Found known(long start, long length, String kind, String label, String evidence) {
-    return new Found(start, length, kind, label, evidence, false, 0, 0, "");
+  /** Keeps what holds when it is opened; gives the sector behind it, or 0. */
+  private static long take(Medium m, Search.Found f, List<Found> out) {
+    if (out.stream().anyMatch(o -> o.start() == f.start())) return 0;
+    long length = Math.min(f.length(), m.sectors() - f.start());
+    if (!f.readable()) {
+      out.add(new Found(f.start(), length, f.kind(), f.label(), f.evidence(), false, 0, 0, ""));
+      return f.start() + length;
+    }
+    Medium slice = Opener.slice(m, f.start(), length);
+    String boot = HexFormat.of().formatHex(f.firstSector());
+    if (!boot.isEmpty()) slice = new WithFirstSector(slice, f.firstSector());
+    try {
+      Optional<Volume> v = Opener.recognise(slice, Hint.PART).flatMap(Recognised::volume);
+      if (v.isEmpty()) return 0;
+      out.add(found(f.start(), length, v.get(), f.evidence(), boot));
+      return f.start() + length;
+    } catch (ShedException e) {
+      return 0;
+    }
   }
 
   private static Found found(long start, long length, Volume v, String evidence, String boot) {

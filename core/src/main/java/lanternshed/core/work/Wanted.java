@@ -3,13 +3,10 @@ package lanternshed.core.work;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.table.TableEntry;
-import lanternshed.core.table.mbr.Mbr;
-import lanternshed.core.volume.fat.FatLayout;
-import lanternshed.core.volume.fat.FatVolume;
 
 /**
  * What of a medium is in use (R-2), found by reading its table, FATs and folders. Pairs of start
@@ -22,33 +19,28 @@ final class Wanted {
   static List<long[]> used(Medium medium) {
     List<long[]> out = new ArrayList<>();
     try {
-      var table = new Mbr().read(medium);
-      if (table.isEmpty()) {
-        FatVolume.recognise(medium).ifPresent(v -> volume(v, 0, out));
-      } else {
-        for (TableEntry e : table.get().volumes()) {
-          if (e.start() >= medium.sectors()) continue;
-          int before = out.size();
-          FatVolume.recogniseDamaged(new SliceMedium(medium, e.start(), e.length()))
-              .ifPresent(v -> volume(v, e.start(), out));
+      Opener.Opened opened = Opener.open(medium);
+      for (Opener.Part p : opened.parts()) {
+        long start = p.entry().start();
+        if (p.slice().isEmpty()) continue;
+        if (p.volume().isPresent()) {
+          for (long[] run : p.volume().get().inUse()) out.add(new long[] {start + run[0], run[1]});
+        } else if (p.entry().number() > 0) {
           // A volume that is not known may be full.
-          if (out.size() == before) out.add(new long[] {e.start(), e.length()});
-          if (e.logical()) out.add(new long[] {e.tableSector(), 1});
+          out.add(new long[] {start, p.entry().length()});
         }
-        if (!out.isEmpty()) out.add(new long[] {0, Math.min(63, medium.sectors())});
+      }
+      if (opened.table().isPresent() && !out.isEmpty()) {
+        Opener.Table t = opened.table().get();
+        for (Place p : t.scheme().places(t.reading(), medium)) {
+          out.add(new long[] {p.start(), p.length()});
+        }
+        out.add(new long[] {0, Math.min(63, medium.sectors())});
       }
     } catch (ShedException e) {
       return List.of();
     }
     return merged(out, medium.sectors());
-  }
-
-  private static void volume(FatVolume v, long start, List<long[]> out) {
-    FatLayout l = v.layout();
-    // Folders first: they are read while they are listed, so that a later hole can be named.
-    v.all();
-    out.add(new long[] {start, l.firstData() * l.bytesPerSector() / 512});
-    for (long[] run : v.usedSectors()) out.add(new long[] {start + run[0], run[1]});
   }
 
   private static List<long[]> merged(List<long[]> runs, long sectors) {

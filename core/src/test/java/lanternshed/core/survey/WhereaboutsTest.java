@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.Samples;
+import lanternshed.core.measure.Field;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -30,13 +32,20 @@ class WhereaboutsTest {
     assertThat(where.at(63 + v.layout().rootStart()).orElseThrow().kind()).isEqualTo("root folder");
     for (Node n : v.all()) {
       for (long[] run : v.sectorsOf(n)) {
-        Whereabouts.Place p = where.at(63 + run[0]).orElseThrow();
+        Place p = where.at(63 + run[0]).orElseThrow();
         assertThat(p.path()).isEqualTo(n.path());
         assertThat(p.kind()).isEqualTo(n.folder() ? "folder" : "file");
       }
     }
     assertThat(where.at(G.total() - 40).orElseThrow().kind()).isEqualTo("free space");
     assertThat(where.at(G.total() + 5)).isEmpty();
+  }
+
+  private static Place first(String kind) {
+    return Whereabouts.of(Samples.drive(G)).places().stream()
+        .filter(p -> p.kind().equals(kind))
+        .findFirst()
+        .orElseThrow();
   }
 
   @ParameterizedTest
@@ -51,17 +60,22 @@ class WhereaboutsTest {
     "folder, 28, entry 1: length",
   })
   void bytesHaveTheSpecificationsNames(String kind, int at, String name) {
-    assertThat(Fields.of(kind, true))
+    Place p = first(kind);
+    assertThat(p.fields(p.start()))
         .anyMatch(f -> f.at() <= at && at < f.at() + f.length() && f.name().equals(name));
   }
 
   @Test
   void onlyTheFirstSectorOfABootRegionHasItsFields() {
-    assertThat(Fields.of("boot sector", false)).isEmpty();
-    assertThat(Fields.of("file", true)).isEmpty();
+    Place boot = first("boot sector");
+    assertThat(boot.fields(boot.start() + 1)).isEmpty();
+    Place file = first("file");
+    assertThat(file.fields(file.start())).isEmpty();
+    Place folder = first("folder");
+    assertThat(folder.fields(folder.start() + 1)).isNotEmpty();
     for (String kind : List.of("table", "boot sector", "folder")) {
       int end = 0;
-      for (Fields.Field f : Fields.of(kind, true)) {
+      for (Field f : first(kind).fields(first(kind).start())) {
         assertThat(f.at()).as(f.name()).isGreaterThanOrEqualTo(end);
         end = f.at() + f.length();
       }
@@ -125,20 +139,18 @@ class WhereaboutsTest {
     long from = 63 + Math.min(first[0], second[0]);
     long to = 63 + Math.max(first[0] + first[1], second[0] + second[1]);
     assertThat(where.in(from, to - from))
-        .extracting(Whereabouts.Place::path)
+        .extracting(Place::path)
         .contains(files.get(0).path(), files.get(1).path());
     assertThat(where.in(1, 62)).isEmpty();
     assertThat(where.isOnly(files.get(0).path(), 63, v.sectorsOf(files.get(0)))).isTrue();
     assertThat(where.isOnly(files.get(0).path(), 63, v.sectorsOf(files.get(1)))).isFalse();
-    assertThat(where.in(0, 64))
-        .extracting(Whereabouts.Place::kind)
-        .containsExactly("table", "boot sector");
+    assertThat(where.in(0, 64)).extracting(Place::kind).containsExactly("table", "boot sector");
   }
 
   @Test
   void whereTwoOverlapTheFirstKeepsItsSectors() {
     // Two chains that cross: every sector still has one name, and it is the earlier file's.
-    for (Whereabouts.Place p : where.places()) {
+    for (Place p : where.places()) {
       if (p.kind().equals("free space")) continue;
       assertThat(where.at(p.start()).orElseThrow()).isEqualTo(p);
       assertThat(where.at(p.start() + p.length() - 1).orElseThrow()).isEqualTo(p);

@@ -110,7 +110,7 @@ class RescueOrderTest {
       }
     }
     FatVolume now = Samples.volume(m, g);
-    for (long[] run : now.usedSectors()) used.add(new long[] {g.sectors() + run[0], run[1]});
+    for (long[] run : now.inUse()) used.add(new long[] {g.sectors() + run[0], run[1]});
     return m;
   }
 

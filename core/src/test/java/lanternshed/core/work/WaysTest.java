@@ -25,6 +25,7 @@ import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -174,8 +175,7 @@ class WaysTest {
     try (FileMedium from = FileMedium.open(source);
         FileMedium m = FileMedium.create(card, from.sectors())) {
       m.write(0, 1, from.sector(0), 0);
-      lanternshed.core.volume.exfat.ExfatBuilder b =
-          new lanternshed.core.volume.exfat.ExfatBuilder(300_000, 2048, 0, "Mill", 1);
+      FileSet b = new FileSet();
       b.folder("Größere Muster", 0, Samples.STAMP);
       for (int i = 0; i < 9; i++) {
         byte[] c = Samples.content(i, 7_000);
@@ -186,7 +186,8 @@ class WaysTest {
             Samples.STAMP,
             s -> s.take(c, 0, c.length));
       }
-      b.write(new lanternshed.core.medium.SliceMedium(m, 2048, 300_000));
+      Samples.exfat(
+          300_000, 2048, 0, "Mill", b, new lanternshed.core.medium.SliceMedium(m, 2048, 300_000));
     }
     Survey survey;
     try (FileMedium m = FileMedium.open(card)) {

@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Volumes;
@@ -158,7 +159,7 @@ class ComparisonController {
     return new PathList(title, all.size(), all.stream().limit(MOST_FILES).toList());
   }
 
-  private static String place(List<Whereabouts.Place> all) {
+  private static String place(List<Place> all) {
     String first =
         all.stream()
             .limit(MOST_PLACES)

@@ -16,12 +16,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import lanternshed.core.measure.Field;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.Slacks;
-import lanternshed.core.survey.Fields;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.PrivateThings;
 import lanternshed.core.survey.Survey;
@@ -29,7 +30,6 @@ import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.fat.FatKind;
-import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Twins;
 import lanternshed.server.errands.ErrandView;
@@ -103,7 +103,7 @@ class ContentsController {
    * @param hex 1 024 digits
    * @param place what lies there, "file WEAVE/HERON001.PAT"
    */
-  record SectorRow(long lba, String hex, String place, List<Fields.Field> fields) {}
+  record SectorRow(long lba, String hex, String place, List<Field> fields) {}
 
   record TextPart(String text, long bytes, boolean whole) {}
 
@@ -152,14 +152,14 @@ class ContentsController {
     try (Medium m = images.open(image)) {
       byte[] b = m.sectors(start, n);
       for (int i = 0; i < n; i++) {
-        Optional<Whereabouts.Place> p = where.at(start + i);
+        Optional<Place> p = where.at(start + i);
         long lba = start + i;
         out.add(
             new SectorRow(
                 lba,
                 HexFormat.of().formatHex(b, i * 512, (i + 1) * 512),
                 p.map(x -> (x.kind() + " " + x.path()).strip()).orElse("nothing that is known"),
-                p.map(x -> Fields.of(x.kind(), lba == x.start())).orElse(List.of())));
+                p.map(x -> x.fields(lba)).orElse(List.of())));
       }
     }
     return out;
@@ -319,7 +319,7 @@ class ContentsController {
     try (Medium m = images.open(image)) {
       Volume v = images.volume(m, image, volume);
       List<Node> files = v.all().stream().filter(n -> !n.folder()).toList();
-      List<Node> deleted = v instanceof FatVolume fat ? fat.deleted() : List.of();
+      List<Node> deleted = v.deleted();
       List<String> personal =
           files.stream().map(Node::path).filter(PrivateThings::isLikely).toList();
       Comparator<Node> byTime = Comparator.comparingLong(n -> n.stamp() & 0xFFFF_FFFFL);

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.zip.CRC32;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableEntry;
@@ -32,6 +33,7 @@ public final class Gpt implements TableScheme {
   private static final int ENTRIES_CRC = 88;
   private static final int LEAST_HEADER = 92;
   private static final int MOST_ENTRIES = 512;
+  private static final int USUAL_SECTORS = 34;
 
   // Of the MBR before it.
   private static final int MBR_ENTRIES = 446;
@@ -92,6 +94,13 @@ public final class Gpt implements TableScheme {
     List<TableEntry> entries = entries(medium, taken, findings);
     overlaps(entries, findings);
     return Optional.of(new TableReading(name(), entries, findings));
+  }
+
+  @Override
+  public List<Place> places(TableReading table, Medium medium) {
+    // Guard, header and entries of the usual size; the copy at the end.
+    long first = Math.min(USUAL_SECTORS, medium.sectors());
+    return List.of(Place.of("GPT table", "", 0, first, 0));
   }
 
   // ---- headers ----------------------------------------------------------------------------------

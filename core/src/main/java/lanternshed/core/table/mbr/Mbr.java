@@ -4,15 +4,18 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Chs;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.GeometryHint;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
@@ -72,6 +75,77 @@ public final class Mbr implements TableScheme {
     }
     findings.addAll(rules(medium, all));
     return Optional.of(new TableReading(name(), all, findings));
+  }
+
+  @Override
+  public boolean ofPcs() {
+    return true;
+  }
+
+  @Override
+  public List<Place> places(TableReading table, Medium medium) {
+    List<Place> out = new ArrayList<>();
+    out.add(Place.headed("table", 0, 1, MbrFields.TABLE));
+    for (TableEntry e : table.volumes()) {
+      if (e.logical()) out.add(Place.headed("table", e.tableSector(), 1, MbrFields.TABLE));
+    }
+    return out;
+  }
+
+  /** P-4: the type code must be that of the volume. */
+  @Override
+  public List<Finding> against(TableReading table, Map<Integer, String> kinds) {
+    List<Finding> out = new ArrayList<>();
+    for (TableEntry e : table.volumes()) {
+      String kind = kinds.getOrDefault(e.number(), "");
+      if (!kind.startsWith("FAT") || fits(e.type(), kind)) continue;
+      out.add(
+          Finding.wrong(
+              "P-4",
+              "entry " + e.number(),
+              "Entry "
+                  + e.number()
+                  + " says "
+                  + e.typeName()
+                  + ", but the volume in it is "
+                  + kind
+                  + ": some systems will not mount it.",
+              "A new table carries the right type."));
+    }
+    return out;
+  }
+
+  private static boolean fits(int type, String kind) {
+    return switch (type) {
+      case 0x01 -> kind.equals("FAT12");
+      case 0x04, 0x06, 0x0E -> kind.equals("FAT16");
+      case 0x0B, 0x0C -> kind.equals("FAT32");
+      default -> false;
+    };
+  }
+
+  /** By the ends of entries: systems end volumes on a cylinder boundary (G-15). */
+  @Override
+  public List<GeometryHint> geometry(TableReading table) {
+    return table.entries().stream().flatMap(e -> end(e).stream()).toList();
+  }
+
+  private static Optional<GeometryHint> end(TableEntry e) {
+    int heads = e.last().head() + 1;
+    int sectors = e.last().sector();
+    if (sectors == 0 || e.length() == 0 || heads == 1) return Optional.empty();
+    // Only an end that really is the last sector of a cylinder tells the geometry.
+    long perCylinder = (long) heads * sectors;
+    if (e.last().cylinder() < 1023 && e.end() != (e.last().cylinder() + 1) * perCylinder) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        new GeometryHint("table, entry " + e.number(), heads, sectors, "end C/H/S " + e.last()));
+  }
+
+  @Override
+  public List<Finding> under(TableReading table, Geometry geometry) {
+    return disagreements(table, geometry);
   }
 
   static boolean marked(byte[] sector) {

@@ -8,7 +8,10 @@ import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.volume.Known;
+import lanternshed.core.volume.Filesystem;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Search;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -16,7 +19,7 @@ import tools.jackson.databind.json.JsonMapper;
  * CP/M 2.2 has no mark of its own: parameter sets are tried and the folder that each would give is
  * scored by how plausible its entries are and whether blocks are taken twice (C-2, C-4).
  */
-public final class Cpm {
+public final class Cpm implements Filesystem {
   private static final List<Parameters> SETS = read();
   private static final int ENTRY = 32;
 
@@ -37,10 +40,27 @@ public final class Cpm {
     }
   }
 
-  private Cpm() {}
+  private static final int TABLE_TYPE = 0x52;
 
-  /** The best parameter set, when one is good enough. */
-  public static Optional<Known> recognise(Medium m) {
+  @Override
+  public String key() {
+    return "cpm";
+  }
+
+  @Override
+  public boolean speaksForItself() {
+    return false;
+  }
+
+  @Override
+  public Optional<Search> search() {
+    return Optional.of(Cpm::see);
+  }
+
+  /** The best parameter set, when one is good enough; looked for only where it may be. */
+  @Override
+  public Optional<Recognised> recognise(Medium m, Hint hint) {
+    if (!hint.whole() && hint.type() != TABLE_TYPE) return Optional.empty();
     Score best = null;
     for (Parameters p : SETS) {
       if (p.offset() + (long) p.entries() * ENTRY > m.bytes()) continue;
@@ -53,10 +73,11 @@ public final class Cpm {
     return Optional.ofNullable(best).map(Cpm::known);
   }
 
-  private static Known known(Score best) {
-    return new Known(
+  private static Recognised known(Score best) {
+    return new Recognised(
         "CP/M 2.2",
         "",
+        0,
         Sum.of("C-4", "CP/M by its folder")
             .note("parameter set", best.set().name())
             .line("", "entries of the folder", best.set().entries())
@@ -67,19 +88,12 @@ public final class Cpm {
             .because(
                 "CP/M writes no mark; the parameter set under which the folder makes most sense is"
                     + " taken. Ten sets are tried.")
-            .done());
+            .done(),
+        Optional.empty());
   }
 
-  /**
-   * A volume that was found by its folder.
-   *
-   * @param start first sector of 512 bytes, its reserved tracks included
-   * @param length sectors of 512 bytes
-   */
-  public record Placed(long start, long length, Known known) {}
-
   /** Whether sixteen entries of a folder may stand here, some of them in use; cheap. */
-  public static boolean mayBeFolder(byte[] b, int at) {
+  private static boolean mayBeFolder(byte[] b, int at) {
     int live = 0;
     for (int i = at; i < at + 512; i += ENTRY) {
       int user = b[i] & 0xFF;
@@ -92,24 +106,25 @@ public final class Cpm {
   }
 
   /** The volume whose folder begins at a sector, by the set that fits it best. */
-  public static Optional<Placed> folderAt(Medium m, long lba) {
-    Placed best = null;
+  private static List<Search.Found> see(Medium m, long lba, byte[] b, int at) {
+    if (!mayBeFolder(b, at)) return List.of();
+    Search.Found best = null;
     int most = 0;
     for (Parameters p : SETS) {
       long start = lba - p.offset() / 512;
       if (start < 0 || p.offset() % 512 != 0) continue;
-      long length =
-          Math.min((p.offset() + (long) p.blocks() * p.block()) / 512, m.sectors() - start);
+      long all = (p.offset() + (long) p.blocks() * p.block()) / 512;
+      long length = Math.min(all, m.sectors() - start);
       Medium slice = new SliceMedium(m, start, length);
       if (p.offset() + (long) p.entries() * ENTRY > slice.bytes()) continue;
       Score s = score(slice, p);
-      if (s.live() < 2 || s.percent() < ENOUGH_PERCENT || s.percent() * 10_000 + s.live() <= most) {
-        continue;
-      }
-      most = s.percent() * 10_000 + s.live();
-      best = new Placed(start, length, known(s));
+      int worth = s.percent() * 10_000 + s.live();
+      if (s.live() < 2 || s.percent() < ENOUGH_PERCENT || worth <= most) continue;
+      most = worth;
+      String evidence = "the folder at " + lba;
+      best = new Search.Found(start, length, "CP/M 2.2", "", evidence, new byte[0]);
     }
-    return Optional.ofNullable(best);
+    return best == null ? List.of() : List.of(best);
   }
 
   private static Score score(Medium m, Parameters p) {

@@ -447,6 +447,11 @@ final class ExfatRepair implements Mending {
 
   // ---- bitmap -----------------------------------------------------------------------------------
 
+  /** The clusters that the bitmap says are used, by number less 2. */
+  static BitSet marked(ExfatVolume volume) {
+    return new ExfatRepair(volume).marked();
+  }
+
   private BitSet marked() {
     return BitSet.valueOf(Arrays.copyOf(bitmapBytes(), (int) ((layout.clusters() + 7) / 8)));
   }

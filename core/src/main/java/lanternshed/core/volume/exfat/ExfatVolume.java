@@ -5,6 +5,7 @@ import static lanternshed.core.volume.exfat.ExfatEntries.ENTRY;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -15,7 +16,9 @@ import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
@@ -323,22 +326,6 @@ public final class ExfatVolume implements Volume {
     return out.toByteArray();
   }
 
-  /**
-   * Where the parts of the volume lie, in sectors of 512 bytes from its start.
-   *
-   * @param boot length of the boot region and its copy
-   */
-  public record Regions(long boot, long fat, long fatLength, long heap, long heapLength) {}
-
-  public Regions regions() {
-    return new Regions(
-        Math.min(layout.fatAt(), layout.heapAt()) / 512,
-        layout.fatAt() / 512,
-        layout.fatBytes() / 512,
-        layout.heapAt() / 512,
-        layout.clusters() * layout.clusterBytes() / 512);
-  }
-
   @Override
   public List<long[]> sectorsOf(Node node) {
     List<long[]> out = new ArrayList<>();
@@ -426,5 +413,41 @@ public final class ExfatVolume implements Volume {
 
   private static String safe(String s) {
     return s.replaceAll("[\\p{Cntrl}/\\\\]", "_");
+  }
+
+  @Override
+  public List<Place> places() {
+    List<Place> out = new ArrayList<>();
+    long boot = Math.min(layout.fatAt(), layout.heapAt()) / 512;
+    out.add(Place.of("exFAT boot region", "", 0, boot, 0));
+    out.add(Place.of("exFAT table", "", layout.fatAt() / 512, layout.fatBytes() / 512, 0));
+    try {
+      add(out, "exFAT root folder", root());
+      for (Node n : all()) add(out, n.folder() ? "exFAT folder" : "file", n);
+    } catch (ShedException e) {
+      // What would have named the rest is damaged.
+    }
+    long heap = layout.clusters() * layout.clusterBytes() / 512;
+    out.add(Place.of("free space", "", layout.heapAt() / 512, heap, 0));
+    return out;
+  }
+
+  private void add(List<Place> out, String kind, Node n) {
+    for (long[] run : sectorsOf(n)) out.add(Place.of(kind, n.path(), run[0], run[1], n.bytes()));
+  }
+
+  @Override
+  public List<long[]> inUse() {
+    List<long[]> out = new ArrayList<>();
+    all();
+    out.add(new long[] {0, layout.heapAt() / 512});
+    long per = layout.clusterBytes() / 512;
+    BitSet used = ExfatRepair.marked(this);
+    for (int from = used.nextSetBit(0); from >= 0; ) {
+      int to = used.nextClearBit(from);
+      out.add(new long[] {layout.byteOf(from + 2L) / 512, (to - from) * per});
+      from = used.nextSetBit(to);
+    }
+    return out;
   }
 }

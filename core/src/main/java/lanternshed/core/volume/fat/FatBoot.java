@@ -40,6 +40,11 @@ final class FatBoot {
     return new FatBoot(new byte[512], layout, "");
   }
 
+  /** A boot sector whose fields were read already. */
+  static FatBoot given(byte[] sector, FatLayout layout) {
+    return new FatBoot(sector, layout, "");
+  }
+
   /**
    * The boot sector of a volume.
    *

@@ -151,7 +151,8 @@ public final class FatFormat {
             0x80,
             w.serial(),
             label(w.label()),
-            wide ? ROOT_CLUSTER : 0));
+            wide ? ROOT_CLUSTER : 0,
+            false));
   }
 
   private static VolumeException refusal(Maker.Wish w, FatKind kind, int clusterBytes) {

@@ -74,7 +74,8 @@ public final class FatGrow {
         0x80,
         old.serial(),
         old.label(),
-        old.rootCluster());
+        old.rootCluster(),
+        old.always16());
   }
 
   /**

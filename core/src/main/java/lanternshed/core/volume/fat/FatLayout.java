@@ -15,6 +15,7 @@ import lanternshed.core.volume.VolumeException;
  *
  * @param rootCluster first cluster of the root folder on FAT32; 0 where the root is fixed
  * @param drive the drive number that boot code is told, 80 for the first hard drive
+ * @param always16 whether the FAT has 16 bits an entry whatever the number of clusters
  */
 public record FatLayout(
     String oem,
@@ -32,7 +33,11 @@ public record FatLayout(
     int drive,
     long serial,
     String label,
-    long rootCluster) {
+    long rootCluster,
+    boolean always16) {
+
+  private static final int MOST_SECTOR = 4096;
+  private static final int MOST_LOGICAL_SECTOR = 16_384;
 
   static final int OEM = 0x03;
   static final int BYTES_PER_SECTOR = 0x0B;
@@ -74,10 +79,20 @@ public record FatLayout(
    * @throws VolumeException with the field that makes no sense
    */
   public static FatLayout parse(byte[] b, long room) {
+    return parse(b, room, false);
+  }
+
+  /** The same for a volume whose FAT always has 16 bits an entry, and larger sectors. */
+  static FatLayout parseAlways16(byte[] b, long room) {
+    return parse(b, room, true);
+  }
+
+  private static FatLayout parse(byte[] b, long room, boolean always16) {
     int bps = Bytes.u16(b, BYTES_PER_SECTOR);
+    int most = always16 ? MOST_LOGICAL_SECTOR : MOST_SECTOR;
     need(
-        bps >= 512 && bps <= 4096 && Integer.bitCount(bps) == 1,
-        "bytes a sector (offset 0B) is " + bps + ", not 512, 1024, 2048 or 4096");
+        bps >= 512 && bps <= most && Integer.bitCount(bps) == 1,
+        "bytes a sector (offset 0B) is " + bps + ", not a power of two from 512 to " + most);
     int spc = Bytes.u8(b, SECTORS_PER_CLUSTER);
     need(
         spc > 0 && Integer.bitCount(spc) == 1,
@@ -91,7 +106,8 @@ public record FatLayout(
     if (total == 0) total = Bytes.u32(b, TOTAL_32);
     need(total > 0, "the number of sectors (offsets 13 and 20) is 0");
     int media = Bytes.u8(b, MEDIA);
-    need(media >= 0xF0, String.format("the media byte (offset 15) is %02X", media));
+    // The family of the DMA bus leaves the byte unset.
+    need(always16 || media >= 0xF0, String.format("the media byte (offset 15) is %02X", media));
     long fatSectors = Bytes.u16(b, FAT_SECTORS_16);
     boolean wide = fatSectors == 0;
     if (wide) fatSectors = Bytes.u32(b, FAT_SECTORS_32);
@@ -117,7 +133,8 @@ public record FatLayout(
             Bytes.u8(b, tail),
             extended || mark == 0x28 ? Bytes.u32(b, tail + 3) : 0,
             extended ? text(b, tail + 7, 11) : "",
-            wide ? Bytes.u32(b, ROOT_CLUSTER_32) : 0);
+            wide ? Bytes.u32(b, ROOT_CLUSTER_32) : 0,
+            always16);
     need(
         l.firstData() < total,
         "the FATs and the root folder ("
@@ -131,7 +148,7 @@ public record FatLayout(
     // All fields together: a root folder of a fixed place and a FAT of 16 bits' size are no
     // FAT32's.
     need(
-        wide || l.dataClusters() <= FatKind.FAT16.mostClusters(),
+        wide || always16 || l.dataClusters() <= FatKind.FAT16.mostClusters(),
         "the FAT's size at offset 16 and the root folder are FAT16's, but it would have "
             + Say.count(l.dataClusters())
             + " clusters; FAT16 ends at "
@@ -151,6 +168,7 @@ public record FatLayout(
    * The kind by the number of clusters; a boot sector with FAT32's fields is FAT32 whatever it has.
    */
   public FatKind kind() {
+    if (always16) return FatKind.FAT16;
     return rootCluster > 0 || rootEntries == 0 ? FatKind.FAT32 : FatKind.of(dataClusters());
   }
 
@@ -210,7 +228,8 @@ public record FatLayout(
         drive,
         serial,
         label,
-        rootCluster);
+        rootCluster,
+        always16);
   }
 
   public FatLayout named(String newLabel, long newSerial) {
@@ -230,7 +249,8 @@ public record FatLayout(
         drive,
         newSerial,
         newLabel,
-        rootCluster);
+        rootCluster,
+        always16);
   }
 
   /** Where boot code begins. */

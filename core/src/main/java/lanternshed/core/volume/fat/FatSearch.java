@@ -10,6 +10,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Search;
 import lanternshed.core.volume.VolumeException;
 
 /**
@@ -17,27 +18,29 @@ import lanternshed.core.volume.VolumeException;
  * where no boot sector is left, by two equal FATs that stand behind each other; the fields that are
  * gone are those under which the folders make sense.
  */
-public final class FatSearch {
+final class FatSearch implements Search {
   private static final int[] ROOT_ENTRIES = {512, 224, 112, 240, 256, 64, 1024};
   private static final int MOST_FAT_SECTORS = 256;
 
   /** The sector of FAT32's backup boot sector, by the specification's advice. */
   private static final int BACKUP = 6;
 
-  /**
-   * A volume that was found.
-   *
-   * @param start its first sector on the medium
-   * @param length sectors of 512 bytes
-   * @param evidence how it was found, in words
-   * @param bootSector what stands, or should stand, in its first sector
-   */
-  public record Found(long start, long length, String evidence, byte[] bootSector) {}
+  @Override
+  public List<Found> see(Medium m, long lba, byte[] b, int at) {
+    boolean boot = b[at] == (byte) 0xEB || b[at] == (byte) 0xE9 || Bytes.u16(b, at + 510) == 0xAA55;
+    boolean table = (b[at] & 0xFF) >= 0xF0 && b[at + 1] == -1 && b[at + 2] == -1;
+    if (!boot && !table) return List.of();
+    return bootSector(m, lba).or(() -> pair(m, lba)).stream().toList();
+  }
 
-  private FatSearch() {}
+  private static Found found(Medium m, long start, long length, String evidence, byte[] boot) {
+    boolean there = Arrays.equals(m.sector(start), boot);
+    return new Found(
+        start, Math.min(length, m.sectors() - start), "", "", evidence, there ? new byte[0] : boot);
+  }
 
   /** What a boot sector at this place says, where it is one. */
-  public static Optional<Found> bootSector(Medium m, long lba) {
+  private static Optional<Found> bootSector(Medium m, long lba) {
     byte[] b = m.sector(lba);
     if (!isBoot(b)) return Optional.empty();
     try {
@@ -46,13 +49,13 @@ public final class FatSearch {
       // A boot sector alone may be an old copy: its FAT must stand where it says.
       long fat = lba + l.fatStart() * (l.bytesPerSector() / 512);
       if (fat < m.sectors() && isFatStart(m.sector(fat), l.media())) {
-        return Optional.of(new Found(lba, length, "its boot sector", b));
+        return Optional.of(found(m, lba, length, "its boot sector", b));
       }
       long before = lba - (long) BACKUP * (l.bytesPerSector() / 512);
       if (l.kind() != FatKind.FAT32 || before < 0) return Optional.empty();
       fat = before + l.fatStart() * (l.bytesPerSector() / 512);
       return fat < m.sectors() && isFatStart(m.sector(fat), l.media())
-          ? Optional.of(new Found(before, length, "the backup of its boot sector", b))
+          ? Optional.of(found(m, before, length, "the backup of its boot sector", b))
           : Optional.empty();
     } catch (VolumeException e) {
       return Optional.empty();
@@ -73,7 +76,7 @@ public final class FatSearch {
   }
 
   /** Two FATs from this place on, and what the folders behind them say of the volume. */
-  public static Optional<Found> pair(Medium m, long lba) {
+  private static Optional<Found> pair(Medium m, long lba) {
     byte[] first = m.sector(lba);
     if (lba < 1 || !isFatStart(first, -1) || allSet(first)) return Optional.empty();
     for (int size = 1; size <= MOST_FAT_SECTORS && lba + 2L * size < m.sectors(); size++) {
@@ -119,7 +122,8 @@ public final class FatSearch {
         .max(Comparator.comparingLong(t -> t.good() - 4 * t.bad()))
         .map(
             t ->
-                new Found(
+                found(
+                    m,
                     lba - 1,
                     t.layout().total(),
                     "two equal FATs, and folders that fit them",
@@ -144,7 +148,8 @@ public final class FatSearch {
         0x80,
         0,
         "",
-        0);
+        0,
+        false);
   }
 
   private static Try attempt(Medium m, long lba, FatLayout l) {

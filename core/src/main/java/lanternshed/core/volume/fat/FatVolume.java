@@ -5,9 +5,13 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Field;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
@@ -69,6 +73,17 @@ public final class FatVolume implements Volume {
   /** A volume whose fields are known from elsewhere than its first sector. */
   static FatVolume of(Medium medium, FatLayout layout) {
     return new FatVolume(medium, FatBoot.of(layout));
+  }
+
+  /**
+   * A volume whose FAT has 16 bits an entry whatever its number of clusters, with logical sectors
+   * of up to 16 384 bytes: what the family of the DMA bus makes (P-21, P-26).
+   *
+   * @throws VolumeException with the reason where there is none
+   */
+  static FatVolume openAlways16(Medium medium) {
+    byte[] b = medium.sector(0);
+    return new FatVolume(medium, FatBoot.given(b, FatLayout.parseAlways16(b, medium.sectors())));
   }
 
   /** A volume by its first sector alone; empty where that is no FAT boot sector. */
@@ -277,6 +292,7 @@ public final class FatVolume implements Volume {
    * Entries that were deleted and not written over: their first character is gone, and what their
    * first cluster points to may be somebody else's by now.
    */
+  @Override
   public List<Node> deleted() {
     List<Node> out = new ArrayList<>();
     for (FatTree.Folder f : tree().folders()) {
@@ -415,9 +431,12 @@ public final class FatVolume implements Volume {
     return out;
   }
 
-  /** The clusters that are taken, as runs of sectors of the medium. */
-  public List<long[]> usedSectors() {
+  @Override
+  public List<long[]> inUse() {
     List<long[]> out = new ArrayList<>();
+    // Folders are read here, so that they come first where what is in use is rescued first.
+    tree();
+    out.add(new long[] {0, layout.firstData() * perSector});
     int start = 0;
     for (int n = 2; n <= table.last() + 1; n++) {
       boolean used = n <= table.last() && table.get(n) != 0 && !table.isBad(table.get(n));
@@ -442,5 +461,57 @@ public final class FatVolume implements Volume {
   @Override
   public Optional<Mending> mending() {
     return Optional.of(FatRepair.plan(this));
+  }
+
+  @Override
+  public List<Place> places() {
+    List<Place> out = new ArrayList<>();
+    long per = perSector;
+    out.add(Place.headed("boot sector", 0, layout.reserved() * per, FatFields.BOOT));
+    long fats = layout.fats() * layout.fatSectors() * per;
+    out.add(Place.of("FAT", "", layout.fatStart() * per, fats, 0));
+    long rootAt = layout.rootStart() * per;
+    out.add(
+        Place.of("root folder", "", rootAt, layout.rootSectors() * per, 0)
+            .named(FatFields.ENTRIES));
+    try {
+      add(out, "root folder", root(), FatFields.ENTRIES);
+      for (Node n : all()) {
+        add(out, n.folder() ? "folder" : "file", n, n.folder() ? FatFields.ENTRIES : List.of());
+      }
+    } catch (ShedException e) {
+      // What would have named the rest is damaged.
+    }
+    long data = layout.firstData() * per;
+    out.add(Place.of("free space", "", data, layout.total() * per - data, 0));
+    return out;
+  }
+
+  private void add(List<Place> out, String kind, Node n, List<Field> fields) {
+    for (long[] run : sectorsOf(n)) {
+      out.add(Place.of(kind, n.path(), run[0], run[1], n.bytes()).named(fields));
+    }
+  }
+
+  @Override
+  public Optional<BootFacts> bootFacts() {
+    byte[] b = boot.sector();
+    boolean possible =
+        layout.heads() > 0
+            && layout.heads() <= 256
+            && layout.sectorsPerTrack() > 0
+            && layout.sectorsPerTrack() <= 63;
+    List<String> system =
+        list(root()).stream()
+            .takeWhile(n -> !n.folder() && (n.attributes() & SYSTEM) != 0)
+            .map(Node::name)
+            .toList();
+    return Optional.of(
+        new BootFacts(
+            possible ? layout.heads() : 0,
+            possible ? layout.sectorsPerTrack() : 0,
+            layout.hidden(),
+            !Bytes.allZero(b, FatLayout.CODE, 510) && Bytes.u16(b, 510) == 0xAA55,
+            system));
   }
 }

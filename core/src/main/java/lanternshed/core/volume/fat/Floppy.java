@@ -55,6 +55,7 @@ public enum Floppy {
         0,
         serial,
         label,
-        0);
+        0,
+        false);
   }
 }

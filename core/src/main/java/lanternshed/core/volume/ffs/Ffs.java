@@ -5,20 +5,37 @@ import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.volume.Known;
+import lanternshed.core.volume.Filesystem;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Search;
 
 /**
  * OFS and FFS: "DOS" and a figure in the boot block, a root block in the middle whose longs sum to
  * zero. Recognised with its label; its files are not listed yet.
  */
-public final class Ffs {
+public final class Ffs implements Filesystem {
   private static final int LABEL = 432;
   private static final int SECONDARY_TYPE = 508;
   private static final int RESERVED = 2;
 
-  private Ffs() {}
+  @Override
+  public String key() {
+    return "ffs";
+  }
 
-  public static Optional<Known> recognise(Medium m) {
+  @Override
+  public boolean speaksForItself() {
+    return false;
+  }
+
+  @Override
+  public Optional<Search> search() {
+    return Optional.of(new FfsSearch());
+  }
+
+  @Override
+  public Optional<Recognised> recognise(Medium m, Hint hint) {
     if (m.sectors() < 8) return Optional.empty();
     byte[] boot = m.sector(0);
     if (boot[0] != 'D' || boot[1] != 'O' || boot[2] != 'S' || boot[3] < 0 || boot[3] > 5) {
@@ -38,9 +55,10 @@ public final class Ffs {
             : "";
     String kind = boot[3] % 2 == 0 ? "OFS" : "FFS";
     return Optional.of(
-        new Known(
+        new Recognised(
             kind,
             label,
+            0,
             Sum.of("A-2", kind)
                 .note("boot block", "DOS and figure " + boot[3])
                 .line("", "root block expected at", at)
@@ -51,6 +69,7 @@ public final class Ffs {
                         : "not found")
                 .because(
                     "The root block stands in the middle of the volume: (reserved + highest) ÷ 2.")
-                .done()));
+                .done(),
+            Optional.empty()));
   }
 }

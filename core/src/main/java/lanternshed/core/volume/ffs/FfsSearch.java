@@ -8,13 +8,15 @@ import java.util.Map;
 import java.util.TreeMap;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Search;
 
 /**
  * OFS and FFS volumes that no table names: every header block carries its own number, counted from
  * the start of its volume, so each tells where that start is; root blocks, which carry the label,
  * stand in the middle. Blocks are given one by one; memory does not depend on their number.
  */
-public final class FfsSearch {
+final class FfsSearch implements Search {
   private static final int HEADER = 2;
   private static final int OWN_KEY = 4;
   private static final int LABEL = 432;
@@ -24,25 +26,18 @@ public final class FfsSearch {
   private static final int FILE = -3;
   private static final int MOST = 256;
 
-  /**
-   * A volume that was found.
-   *
-   * @param headers how many files and folders say that it starts there
-   */
-  public record Found(long start, long length, String label, long headers) {
-    /** In words, how it was found. */
-    public String evidence() {
-      return "its root block and " + Say.plural(headers, "header", "headers") + " that agree on it";
-    }
-  }
-
   private record Root(long lba, String label) {}
 
   private final List<Root> roots = new ArrayList<>();
   private final Map<Long, Long> votes = new TreeMap<>();
 
-  /** Looks at the block at a sector of the medium. */
-  public void see(long lba, byte[] b, int at) {
+  @Override
+  public List<Found> see(Medium m, long lba, byte[] b, int at) {
+    note(lba, b, at);
+    return List.of();
+  }
+
+  private void note(long lba, byte[] b, int at) {
     if (Bytes.be32(b, at) != HEADER) return;
     int type = (int) Bytes.be32(b, at + SECONDARY_TYPE);
     if (type != ROOT && type != FOLDER && type != FILE || sum(b, at) != 0) return;
@@ -68,7 +63,8 @@ public final class FfsSearch {
    * For each root block the start on which most headers before and behind it agree; its length
    * follows, since the root stands in the middle.
    */
-  public List<Found> found() {
+  @Override
+  public List<Found> end() {
     List<Found> out = new ArrayList<>();
     for (Root r : roots) {
       votes.entrySet().stream()
@@ -78,7 +74,15 @@ public final class FfsSearch {
           .ifPresent(
               v ->
                   out.add(
-                      new Found(v.getKey(), 2 * (r.lba() - v.getKey()), r.label(), v.getValue())));
+                      new Found(
+                          v.getKey(),
+                          2 * (r.lba() - v.getKey()),
+                          "OFS or FFS",
+                          r.label(),
+                          "its root block and "
+                              + Say.plural(v.getValue(), "header", "headers")
+                              + " that agree on it",
+                          new byte[0])));
     }
     return out;
   }

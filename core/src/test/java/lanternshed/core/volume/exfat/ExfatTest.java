@@ -18,6 +18,8 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -43,7 +45,7 @@ class ExfatTest {
 
   private static Map<String, String> fill(Path p, long bytes, int cluster, Random dice)
       throws IOException {
-    ExfatBuilder b = new ExfatBuilder(bytes / 512, 0, cluster, "Mill", 0x1234_5678L);
+    FileSet b = new FileSet();
     Map<String, String> out = new TreeMap<>();
     for (int d = 0; d < 4; d++) {
       String folder = d == 3 ? "Set 2/Größere Mühle, " + d : "Set " + d;
@@ -57,7 +59,7 @@ class ExfatTest {
       }
     }
     try (FileMedium m = FileMedium.create(p, bytes / 512)) {
-      b.write(m);
+      Samples.exfat(bytes / 512, 0, cluster, "Mill", b, m);
     }
     return out;
   }
@@ -103,18 +105,21 @@ class ExfatTest {
 
   @Test
   void whatDoesNotFitIsSaidBeforeAnythingIsWritten() throws IOException {
-    ExfatBuilder b = new ExfatBuilder(2048, 0, 4096, "", 1);
+    FileSet b = new FileSet();
     b.file("BIG.IMG", 4 << 20, 0, STAMP, s -> {});
     Path p = home.resolve("small");
     try (FileMedium m = FileMedium.create(p, 2048)) {
-      assertThatThrownBy(() -> b.write(m))
+      assertThatThrownBy(() -> Samples.exfat(2048, 0, 4096, "", b, m))
           .isInstanceOf(VolumeException.class)
           .hasMessageContaining("make it larger");
       assertThat(Bytes.allZero(m.sector(0), 0, 512)).isTrue();
     }
-    assertThatThrownBy(() -> b.file("a:b", 1, 0, STAMP, s -> {})).hasMessageContaining("\":\"");
     assertThatThrownBy(() -> b.file("big.img", 1, 0, STAMP, s -> {})).hasMessageContaining("two");
-    assertThatThrownBy(() -> new ExfatBuilder(100, 0, 32_768, "", 1)).hasMessageContaining("small");
+    assertThatThrownBy(() -> ExfatLayout.fresh(100, 0, 32_768, 1)).hasMessageContaining("small");
+    FileSet named = new FileSet();
+    named.file("a:b", 1, 0, STAMP, s -> {});
+    assertThatThrownBy(() -> Samples.exfat(9_000, 0, 4096, "", named, new MemoryMedium(9_000)))
+        .hasMessageContaining("\":\"");
   }
 
   /** A volume under damage. */

@@ -1,0 +1,49 @@
+package lanternshed.core.catalogue;
+
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.table.TableScheme;
+import lanternshed.core.table.ahdi.Ahdi;
+import lanternshed.core.table.gpt.Gpt;
+import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.table.rdb.Rdb;
+import lanternshed.core.volume.Filesystem;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.VolumeException;
+import lanternshed.core.volume.cpm.Cpm;
+import lanternshed.core.volume.exfat.Exfat;
+import lanternshed.core.volume.fat.Fat;
+import lanternshed.core.volume.ffs.Ffs;
+
+/**
+ * The only lists of tables and filesystems. A new one is a package of its own and a line here; see
+ * docs/architecture.md, "How to add a filesystem".
+ */
+public final class Catalogue {
+
+  /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
+  public static final List<TableScheme> TABLES =
+      List.of(new Rdb(), new Gpt(), new Mbr(), new Ahdi());
+
+  /** From the strongest mark to the weakest: a name, fields that agree, a mark, a guess. */
+  public static final List<Filesystem> FILESYSTEMS =
+      List.of(new Exfat(), new Fat(), new Ffs(), new Cpm());
+
+  private Catalogue() {}
+
+  /**
+   * Who makes volumes of a kind.
+   *
+   * @param key of the filesystem, "fat"
+   * @throws VolumeException where none are made here
+   */
+  public static Maker maker(String key) {
+    Optional<Maker> maker =
+        FILESYSTEMS.stream()
+            .filter(f -> f.key().equals(key))
+            .findFirst()
+            .flatMap(Filesystem::maker);
+    return maker.orElseThrow(
+        () -> new VolumeException("Volumes of " + key + " are not made here."));
+  }
+}

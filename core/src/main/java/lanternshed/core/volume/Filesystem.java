@@ -1,0 +1,37 @@
+package lanternshed.core.volume;
+
+import java.util.Optional;
+import lanternshed.core.medium.Medium;
+
+/**
+ * The face of each package of volumes. A verb that is missing is absent as data: callers ask for it
+ * and say in one place that it is not there.
+ */
+public interface Filesystem {
+
+  /** A short key, "fat". */
+  String key();
+
+  /** Whether its first sector alone is proof enough to look for it before any table. */
+  boolean speaksForItself();
+
+  /** The volume that fills this slice; empty where it is none of this kind. */
+  Optional<Recognised> recognise(Medium slice, Hint hint);
+
+  /**
+   * Why a slice that calls itself one of this kind is none, in a sentence; empty for no opinion.
+   */
+  default Optional<String> refusal(Medium slice) {
+    return Optional.empty();
+  }
+
+  /** Makes volumes of this kind; empty where they are not made here. */
+  default Optional<Maker> maker() {
+    return Optional.empty();
+  }
+
+  /** Looks for volumes of this kind that no table names; empty where they are not looked for. */
+  default Optional<Search> search() {
+    return Optional.empty();
+  }
+}

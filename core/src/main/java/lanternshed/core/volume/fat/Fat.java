@@ -1,0 +1,75 @@
+package lanternshed.core.volume.fat;
+
+import java.util.Optional;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Filesystem;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Search;
+import lanternshed.core.volume.VolumeException;
+
+/** FAT12, FAT16 and FAT32, and the 16-bit volumes of the DMA bus. */
+public final class Fat implements Filesystem {
+  private static final String ALWAYS_16 = "AHDI";
+
+  @Override
+  public String key() {
+    return "fat";
+  }
+
+  @Override
+  public boolean speaksForItself() {
+    return true;
+  }
+
+  @Override
+  public Optional<Recognised> recognise(Medium slice, Hint hint) {
+    try {
+      return Optional.of(recognised(open(slice, hint)));
+    } catch (VolumeException e) {
+      return Optional.empty();
+    }
+  }
+
+  private static FatVolume open(Medium slice, Hint hint) {
+    if (hint.scheme().equals(ALWAYS_16)) return FatVolume.openAlways16(slice);
+    if (hint.damaged()) return FatVolume.open(slice);
+    return FatVolume.recognise(slice).orElseThrow(() -> new VolumeException("No boot sector."));
+  }
+
+  private static Recognised recognised(FatVolume v) {
+    FatLayout l = v.layout();
+    Sum evidence =
+        Sum.of("F-1", v.kind())
+            .note("boot sector", "its fields make sense together")
+            .line("", "clusters", l.clusters())
+            .because(
+                "The kind follows from the number of clusters: " + Say.count(l.clusters()) + ".")
+            .done();
+    long sectors = l.total() * (l.bytesPerSector() / 512);
+    return new Recognised(v.kind(), "", sectors, evidence, Optional.of(v));
+  }
+
+  @Override
+  public Optional<String> refusal(Medium slice) {
+    try {
+      FatVolume.open(slice);
+      return Optional.empty();
+    } catch (VolumeException e) {
+      return Optional.of(e.getMessage());
+    }
+  }
+
+  @Override
+  public Optional<Maker> maker() {
+    return Optional.of(new FatMaker());
+  }
+
+  @Override
+  public Optional<Search> search() {
+    return Optional.of(new FatSearch());
+  }
+}
