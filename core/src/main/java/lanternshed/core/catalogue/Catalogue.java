@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.table.ahdi.Ahdi;
+import lanternshed.core.table.apm.Apm;
 import lanternshed.core.table.gpt.Gpt;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.rdb.Rdb;
@@ -14,6 +15,9 @@ import lanternshed.core.volume.cpm.Cpm;
 import lanternshed.core.volume.exfat.Exfat;
 import lanternshed.core.volume.fat.Fat;
 import lanternshed.core.volume.ffs.Ffs;
+import lanternshed.core.volume.hfs.Hfs;
+import lanternshed.core.volume.ntfs.Ntfs;
+import lanternshed.core.volume.unix.UnixLike;
 
 /**
  * The only lists of tables and filesystems. A new one is a package of its own and a line here; see
@@ -23,11 +27,11 @@ public final class Catalogue {
 
   /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
   public static final List<TableScheme> TABLES =
-      List.of(new Rdb(), new Gpt(), new Mbr(), new Ahdi());
+      List.of(new Rdb(), new Gpt(), new Apm(), new Mbr(), new Ahdi());
 
   /** From the strongest mark to the weakest: a name, fields that agree, a mark, a guess. */
   public static final List<Filesystem> FILESYSTEMS =
-      List.of(new Exfat(), new Fat(), new Ffs(), new Cpm());
+      List.of(new Exfat(), new Ntfs(), new Fat(), new UnixLike(), new Hfs(), new Ffs(), new Cpm());
 
   private Catalogue() {}
 

@@ -113,6 +113,11 @@ public final class FatRepair implements Mending {
   }
 
   private void first() {
+    if (layout.always16()) {
+      table.set(0, old.get(0));
+      table.set(1, old.get(1));
+      return;
+    }
     if ((old.get(0) & 0xFF) != layout.media()) {
       change(
           "FAT, entry 0",

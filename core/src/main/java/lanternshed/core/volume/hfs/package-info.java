@@ -1,0 +1,2 @@
+/** HFS and HFS+, recognised with their label. */
+package lanternshed.core.volume.hfs;
