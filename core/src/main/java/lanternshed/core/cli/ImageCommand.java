@@ -18,6 +18,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
@@ -90,18 +91,22 @@ final class ImageCommand implements Runnable {
       List<String> systemFiles) {}
 
   @Command(description = "Table, volumes, geometry and findings of an image.")
-  int inspect(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
+  int inspect(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = FileMedium.open(file)) {
-      Survey s = survey(m);
+      Survey s = survey(m, in);
       if (json) Output.json(out, inspected(s));
       else print(out, s);
       return exit(s);
     }
   }
 
-  private static Survey survey(FileMedium m) {
-    return Surveyor.survey(m).withTail(m.tailBytes());
+  private static Survey survey(FileMedium m, List<String> in) {
+    Survey s = Surveyor.survey(inside(m, in));
+    return in == null ? s.withTail(m.tailBytes()) : s;
   }
 
   private static int exit(Survey s) {
@@ -200,10 +205,11 @@ final class ImageCommand implements Runnable {
   int list(
       @Parameters(paramLabel = "IMAGE") Path file,
       @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = FileMedium.open(file)) {
-      Volumes.Opened v = Volumes.find(m, number);
+      Volumes.Opened v = Volumes.find(inside(m, in), number);
       List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
       if (json)
         Output.json(out, new Listed(v.number(), v.volume().kind(), v.volume().label(), rows));
@@ -240,19 +246,20 @@ final class ImageCommand implements Runnable {
 
   record Got(long files, long bytes, List<String> notWhole) {}
 
-  @Command(description = "Copies a file, or a folder with a list of digests, out of an image.")
+  @Command(
+      description =
+          "Copies a file, or a folder with a list of digests, out of an image. Without a volume, /"
+              + " gives every volume, each in a folder of its own.")
   int get(
       @Parameters(paramLabel = "IMAGE") Path file,
       @Parameters(paramLabel = "PATH", description = "/ for everything") String path,
       @Parameters(paramLabel = "OUT") Path to,
       @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
-    try (FileMedium m = FileMedium.open(file)) {
-      Volume v = Volumes.find(m, number).volume();
-      Optional<Node> one =
-          v.all().stream().filter(n -> !n.folder() && n.path().equalsIgnoreCase(under)).findFirst();
-      Got got = one.isPresent() ? single(v, one.get(), to) : folder(v, under, to);
+    try (FileMedium outer = FileMedium.open(file)) {
+      Got got = got(inside(outer, in), under, to, number);
       if (json) Output.json(Output.of(spec), got);
       else {
         Output.of(spec)
@@ -265,8 +272,42 @@ final class ImageCommand implements Runnable {
     }
   }
 
+  private static final String IN =
+      "a file inside that is an image itself, 1/HD10.IMG; again for one inside that";
+
+  /** Goes down into images in images. */
+  private static Medium inside(Medium outer, List<String> in) {
+    Medium m = outer;
+    List<String> steps = in == null ? List.of() : in;
+    if (steps.size() > Inside.MOST_DEPTH) {
+      throw new ShedException("Images are opened " + Inside.MOST_DEPTH + " deep, not deeper.");
+    }
+    for (String step : steps) m = Inside.open(m, step);
+    return m;
+  }
+
+  private static Got got(Medium m, String under, Path to, int number) throws IOException {
+    List<Volumes.Opened> all = Volumes.all(m);
+    if (under.isEmpty() && number < 0 && all.size() > 1) {
+      long files = 0;
+      long bytes = 0;
+      List<String> notWhole = new ArrayList<>();
+      for (Volumes.Opened o : all) {
+        Got one = folder(o.volume(), "", to.resolve("volume-" + o.number()));
+        files += one.files();
+        bytes += one.bytes();
+        one.notWhole().forEach(n -> notWhole.add("volume " + o.number() + ": " + n));
+      }
+      return new Got(files, bytes, notWhole);
+    }
+    Volume v = Volumes.find(m, number).volume();
+    Optional<Node> one =
+        v.all().stream().filter(n -> !n.folder() && n.path().equalsIgnoreCase(under)).findFirst();
+    return one.isPresent() ? single(v, one.get(), to) : folder(v, under, to);
+  }
+
   private static Got folder(Volume v, String under, Path to) throws IOException {
-    if (v.all().stream().noneMatch(FilesOut.under(under))) {
+    if (!under.isEmpty() && v.all().stream().noneMatch(FilesOut.under(under))) {
       throw new ShedException("There is no file or folder of that path in the image.");
     }
     FilesOut.Report r = FilesOut.copy(v, FilesOut.under(under), FilesOut.into(to), Map.of());
@@ -309,10 +350,13 @@ final class ImageCommand implements Runnable {
   record Checked(boolean clean, List<Output.Said> findings) {}
 
   @Command(description = "Checks table and volumes; changes nothing.")
-  int check(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
+  int check(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = FileMedium.open(file)) {
-      Survey s = survey(m);
+      Survey s = survey(m, in);
       int exit = exit(s);
       if (json) Output.json(out, new Checked(exit == 0, Output.Said.of(s.allFindings())));
       else {

@@ -32,6 +32,9 @@ public final class Surveyor {
   private static final String LOOK_WHOLE = "Look whether the image is whole.";
   private static final int PROTECTS_ANOTHER_TABLE = 0xEE;
 
+  /** So many files are looked into; a carrier card has fewer. */
+  private static final int MOST_IMAGES = 16;
+
   private Surveyor() {}
 
   public static Survey survey(Medium medium) {
@@ -118,7 +121,11 @@ public final class Surveyor {
     if (p.slice().isEmpty()) return unread(e, "nothing", "", List.of());
     if (p.found().isEmpty()) return unknown(p);
     Recognised r = p.found().get();
-    if (r.volume().isPresent()) return read(r.volume().get(), e, pcs, sources);
+    if (r.volume().isPresent()) {
+      Survey.Found found = read(r.volume().get(), e, pcs, sources);
+      images(p.slice().orElseThrow(), r.volume().get(), e, notes);
+      return found;
+    }
     notes.add(
         Finding.note(
                 "P-30",
@@ -128,6 +135,35 @@ public final class Surveyor {
                     + " is recognised; its files are not listed yet, the sectors are kept.")
             .because(r.evidence()));
     return unread(e, r.kind(), r.label(), List.of());
+  }
+
+  /** Files that are images of drives themselves, the largest first; a carrier card has them. */
+  private static void images(Medium slice, Volume v, TableEntry e, List<Finding> notes) {
+    try {
+      List<Node> largest =
+          v.all().stream()
+              .filter(n -> !n.folder() && n.bytes() % 512 == 0)
+              .sorted(java.util.Comparator.comparingLong(Node::bytes).reversed())
+              .limit(MOST_IMAGES)
+              .toList();
+      for (Node n : largest) {
+        Inside.imageIn(slice, v, n)
+            .ifPresent(
+                what ->
+                    notes.add(
+                        Finding.note(
+                            "P-32",
+                            n.path(),
+                            n.path()
+                                + " on volume "
+                                + e.number()
+                                + " is the image of a drive: "
+                                + what
+                                + ". It opens like one.")));
+      }
+    } catch (ShedException x) {
+      // What is damaged is told by the volume's own findings.
+    }
   }
 
   private static Survey.Found unknown(Opener.Part p) {

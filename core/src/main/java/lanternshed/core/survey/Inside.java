@@ -1,0 +1,80 @@
+package lanternshed.core.survey;
+
+import java.util.Optional;
+import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.RunsMedium;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+
+/**
+ * Storage is a tree: a file on a volume may be the image of a whole drive again, as on a carrier
+ * card. Each step goes one down, and what is found is a medium like any other.
+ */
+public final class Inside {
+  /** A carrier in a carrier in a carrier: more is no card that a machine reads. */
+  public static final int MOST_DEPTH = 4;
+
+  /** The least that holds a table and a volume. */
+  private static final long LEAST_BYTES = 64 << 10;
+
+  private Inside() {}
+
+  /**
+   * A file as a medium.
+   *
+   * @param path number of the volume and the file's path in it, "1/HD10.IMG"; 0 where there is no
+   *     table
+   * @throws ShedException where there is no such file, or it is no whole number of sectors
+   */
+  public static Medium open(Medium m, String path) {
+    int slash = path.indexOf('/');
+    String number = slash < 0 ? "" : path.substring(0, slash);
+    if (!number.matches("\\d{1,3}")) {
+      throw new ShedException(
+          "\"" + path + "\" does not begin with the number of a volume; say 1/NAME.IMG.");
+    }
+    String file = path.substring(slash + 1);
+    Volumes.Opened o =
+        Volumes.all(m).stream()
+            .filter(v -> v.number() == Integer.parseInt(number))
+            .findFirst()
+            .orElseThrow(
+                () -> new ShedException("Volume " + number + " is not there or cannot be read."));
+    Node n =
+        o.volume().all().stream()
+            .filter(x -> !x.folder() && x.path().equalsIgnoreCase(file))
+            .findFirst()
+            .orElseThrow(() -> new ShedException("There is no file " + file + " on it."));
+    Optional<String> why = o.volume().notWhole(n);
+    if (why.isPresent()) {
+      throw new ShedException(file + " is not whole: " + why.get() + ".");
+    }
+    return medium(m, o, n);
+  }
+
+  private static Medium medium(Medium m, Volumes.Opened o, Node n) {
+    Medium slice = Opener.slice(m, o.start(), m.sectors() - o.start());
+    return new RunsMedium(slice, o.volume().sectorsOf(n), n.bytes() / 512, n.path());
+  }
+
+  /** What a file is the image of, in words; empty where it is none. */
+  static Optional<String> imageIn(Medium slice, Volume v, Node n) {
+    if (n.folder() || n.bytes() < LEAST_BYTES || v.notWhole(n).isPresent()) return Optional.empty();
+    Medium inside = new RunsMedium(slice, v.sectorsOf(n), n.bytes() / 512, n.path());
+    Opener.Opened opened = Opener.open(inside);
+    if (opened.table().isPresent()) {
+      int parts = opened.parts().size();
+      long known = opened.parts().stream().filter(p -> p.found().isPresent()).count();
+      if (known == 0) return Optional.empty();
+      String scheme = opened.table().get().reading().scheme();
+      return Optional.of(scheme + " with " + Say.plural(parts, "volume", "volumes"));
+    }
+    return opened.parts().stream()
+        .flatMap(p -> p.found().stream())
+        .findFirst()
+        .map(r -> r.kind() + " without a table");
+  }
+}
