@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.fault.Cost;
 import lanternshed.core.fault.Part;
 import lanternshed.core.fault.PartKind;
@@ -28,6 +29,9 @@ import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.fat.FatVolume;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
@@ -59,11 +63,12 @@ final class Bench implements Callable<Integer> {
   @Option(
       names = "--only",
       split = ",",
-      description = "rescue, sparse, build, small, fat32, mend, start, survey, fault, heap")
+      description =
+          "rescue, sparse, build, small, fat32, build32, mend, start, survey, fault, heap")
   private List<String> only =
       List.of(
-          "rescue", "sparse", "build", "small", "fat32", "mend", "start", "survey", "fault",
-          "heap");
+          "rescue", "sparse", "build", "small", "fat32", "build32", "mend", "start", "survey",
+          "fault", "heap");
 
   private PrintWriter out;
 
@@ -79,6 +84,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("rescue")) rescue();
     if (only.contains("sparse")) sparse();
     if (only.contains("fat32")) fat32();
+    if (only.contains("build32")) build32();
     if (only.contains("mend")) mend();
     if (only.contains("start")) start();
     if (only.contains("survey")) survey();
@@ -159,6 +165,63 @@ final class Bench implements Callable<Integer> {
         map,
         copy);
     remove(source);
+  }
+
+  /** 20 000 files with long names, made and written from a folder. */
+  private void build32() throws IOException {
+    Path files = folder.resolve("build32-files");
+    Path image = folder.resolve("build32.img");
+    Path theirs = folder.resolve("build32-theirs.img");
+    manyFiles(files);
+    Maker.Wish wish =
+        new Maker.Wish(
+            Optional.of("FAT32"),
+            1_048_576,
+            0,
+            4096,
+            0,
+            new Geometry(1024, 16, 63),
+            "BENCH",
+            1,
+            true,
+            0x0021_0000);
+    Maker maker = Catalogue.maker("fat");
+    row(
+        "FAT32 with 20 000 long names against mkfs.fat + mcopy",
+        () -> {
+          try (FileMedium m = FileMedium.create(image, wish.sectors())) {
+            maker.write(maker.layout(wish), longNamed(files), m, new byte[0], (p, n) -> {});
+          }
+        },
+        () -> {
+          shell("mkfs.fat -F 32 -s 8 -C " + theirs + " 524288");
+          shell("mcopy -s -i " + theirs + " " + files + "/* ::/");
+        },
+        "help",
+        image,
+        theirs);
+    clear(files);
+  }
+
+  private static FileSet longNamed(Path root) throws IOException {
+    FileSet out = new FileSet();
+    try (Stream<Path> all = Files.walk(root)) {
+      for (Path p : (Iterable<Path>) all.filter(x -> !x.equals(root)).sorted()::iterator) {
+        String path = root.relativize(p).toString();
+        if (Files.isDirectory(p)) out.folder(path, 0, 0);
+        else out.file(path, Files.size(p), 0x20, 0, s -> give(p, s));
+      }
+    }
+    return out;
+  }
+
+  private static void give(Path p, Sink sink) {
+    try {
+      byte[] b = Files.readAllBytes(p);
+      sink.take(b, 0, b.length);
+    } catch (IOException e) {
+      throw new ShedException(p + " does not read.", e);
+    }
   }
 
   /**

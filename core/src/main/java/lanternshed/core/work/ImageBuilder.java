@@ -11,6 +11,7 @@ import java.util.Optional;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootCode;
 import lanternshed.core.boot.Start;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
@@ -156,7 +157,10 @@ public final class ImageBuilder {
 
   private byte[] tableCode() {
     if (recipe.bootCode() == Recipe.BootCodeFrom.OWN) return BootCode.table();
-    return java.util.Arrays.copyOf(from().sector(0), 440);
+    byte[] code = java.util.Arrays.copyOf(from().sector(0), 440);
+    // A floppy or a data disk has none to keep.
+    boolean none = Volumes.all(from()).stream().anyMatch(o -> o.number() == 0);
+    return none || Bytes.allZero(code, 0, code.length) ? BootCode.table() : code;
   }
 
   // ---- volumes ----------------------------------------------------------------------------------
@@ -225,7 +229,9 @@ public final class ImageBuilder {
   private byte[] bootCode(Recipe.Part p, Optional<Volume> old) {
     boolean kept = recipe.bootCode() == Recipe.BootCodeFrom.SOURCE;
     if (kept && old.isPresent() && old.get() instanceof FatVolume f) {
-      if (f.kind().equals(p.kind())) return f.bootCode();
+      byte[] code = f.bootCode();
+      if (Bytes.allZero(code, 0, code.length)) return new byte[0];
+      if (f.kind().equals(p.kind())) return code;
       throw new ShedException(
           "The old boot code is "
               + f.kind()

@@ -62,6 +62,12 @@ public class PlanService {
                     .thenComparing(MediumEntity::sectors))
             .orElseThrow(
                 () -> new ShedException("There is no card to plan for yet; add one under Media."));
+    // The old boot code worked: it is kept where it can be (B-9).
+    PlanChoice kept = proposal(card, true);
+    return plan(job, kept).buildable() ? kept : proposal(card, false);
+  }
+
+  private static PlanChoice proposal(MediumEntity card, boolean keepBootCode) {
     return new PlanChoice(
         "",
         "",
@@ -70,7 +76,7 @@ public class PlanService {
         PlanRequest.Strategy.REBUILD,
         PlanRequest.School.MACHINE,
         List.of(),
-        false);
+        keepBootCode);
   }
 
   public Plan plan(JobEntity job, PlanChoice c) {
