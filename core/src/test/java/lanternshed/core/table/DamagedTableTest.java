@@ -204,7 +204,7 @@ class DamagedTableTest {
     m.write(0, 1, b, 0);
     TableReading t = new Ahdi().read(m).orElseThrow();
     assertThat(starts(t)).containsExactly(2L, 20_100L, 25_000L);
-    assertThat(said(t)).contains("the kind \"F32\"").contains("Volumes 2 and 3 overlap");
+    assertThat(said(t)).contains("the kind \"F32\"").contains("Entries 2 and 3 overlap");
     b = new byte[512];
     entry(b, 0, "F32", 2, 20_000);
     m.write(0, 1, b, 0);

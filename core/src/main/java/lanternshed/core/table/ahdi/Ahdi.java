@@ -10,6 +10,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
@@ -51,7 +52,7 @@ public final class Ahdi implements TableScheme {
       else add(medium, entries, findings, kind, start, length, (b[at] & 0x80) != 0, 0);
     }
     if (found == 0) return Optional.empty();
-    overlaps(entries, findings);
+    findings.addAll(Overlaps.of(entries));
     int sum = 0;
     for (int i = 0; i < 512; i += 2) sum += Bytes.be16(b, i);
     if ((sum & 0xFFFF) != 0x1234) {
@@ -119,20 +120,6 @@ public final class Ahdi implements TableScheme {
 
   private static String id(byte[] b, int at) {
     return new String(b, at, 3, StandardCharsets.ISO_8859_1).replaceAll("\\p{Cntrl}", "?");
-  }
-
-  private static void overlaps(List<TableEntry> entries, List<Finding> findings) {
-    for (TableEntry a : entries) {
-      for (TableEntry b : entries) {
-        if (b.number() <= a.number() || a.start() >= b.end() || b.start() >= a.end()) continue;
-        findings.add(
-            Finding.wrong(
-                "P-2",
-                "volumes " + a.number() + " and " + b.number(),
-                "Volumes " + a.number() + " and " + b.number() + " overlap.",
-                "Find out which of the two holds the files before anything is written."));
-      }
-    }
   }
 
   private static void add(

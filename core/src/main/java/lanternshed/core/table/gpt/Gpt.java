@@ -12,6 +12,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
@@ -92,7 +93,7 @@ public final class Gpt implements TableScheme {
     if (first.isPresent()) beyond(medium, first.get(), copy, findings);
     hybrid(medium, findings);
     List<TableEntry> entries = entries(medium, taken, findings);
-    overlaps(entries, findings);
+    findings.addAll(Overlaps.of(entries));
     return Optional.of(new TableReading(name(), entries, findings));
   }
 
@@ -320,20 +321,6 @@ public final class Gpt implements TableScheme {
               h.field(ENTRIES_AT) * h.per()));
     }
     return out;
-  }
-
-  private static void overlaps(List<TableEntry> entries, List<Finding> findings) {
-    for (TableEntry a : entries) {
-      for (TableEntry b : entries) {
-        if (b.number() <= a.number() || a.start() >= b.end() || b.start() >= a.end()) continue;
-        findings.add(
-            Finding.wrong(
-                "P-2",
-                "entries " + a.number() + " and " + b.number(),
-                "Entries " + a.number() + " and " + b.number() + " overlap.",
-                "Find out which of the two holds the files before anything is written."));
-      }
-    }
   }
 
   private static byte[] zeroed(byte[] header) {

@@ -16,6 +16,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.GeometryHint;
+import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
@@ -316,23 +317,8 @@ public final class Mbr implements TableScheme {
                 "Entry " + e.number() + " begins at sector 0, where the table itself stands.",
                 "Find out whether the medium has a table at all."));
       }
-      for (TableEntry o : all) {
-        boolean nested = e.container() && o.logical() || o.container() && e.logical();
-        if (o.number() <= e.number() || nested) continue;
-        if (e.start() < o.end() && o.start() < e.end()) {
-          out.add(
-              Finding.wrong(
-                  "P-2",
-                  "entries " + e.number() + " and " + o.number(),
-                  "Entries "
-                      + e.number()
-                      + " and "
-                      + o.number()
-                      + " overlap: writing one destroys the other.",
-                  "Find out which of the two holds the files before anything is written."));
-        }
-      }
     }
+    out.addAll(Overlaps.of(all));
     return out;
   }
 

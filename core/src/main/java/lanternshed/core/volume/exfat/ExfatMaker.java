@@ -9,9 +9,9 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.ClusterWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
-import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.VolumeException;
 
 /**
@@ -141,16 +141,18 @@ final class ExfatMaker implements Maker {
       BitSet used = new BitSet();
       used.set(0, (int) (next - 2));
       byte[] bits = java.util.Arrays.copyOf(used.toByteArray(), (int) bitmapBytes());
-      Stream out = new Stream(medium, layout);
-      out.whole(bits);
-      out.whole(upcase);
-      out.whole(rootFolder(upcase, upcaseAt));
-      for (FileSet.Item i : files.items()) {
-        if (i.folder()) out.whole(folderBytes(i, 0, new byte[(int) bytesOf(i)]));
-        else if (i.bytes() > 0) file(out, i);
-        watch.wrote(i.path(), i.bytes());
+      try (ClusterWriter out =
+          new ClusterWriter(medium, layout.heapAt() / 512, layout.clusterBytes())) {
+        out.whole(bits);
+        out.whole(upcase);
+        out.whole(rootFolder(upcase, upcaseAt));
+        for (FileSet.Item i : files.items()) {
+          if (i.folder()) out.whole(folderBytes(i, 0, new byte[(int) bytesOf(i)]));
+          else if (i.bytes() > 0) out.file(i);
+          watch.wrote(i.path(), i.bytes());
+        }
+        out.finish();
       }
-      out.flush();
     }
 
     /** Bitmap, upcase table and root are chained; everything else lies in one piece without. */
@@ -194,72 +196,6 @@ final class ExfatMaker implements Maker {
         at = ExfatEntries.put(b, at, c.name(), marks, c.stamp(), first.get(c), bytesOf(c));
       }
       return b;
-    }
-
-    private static void file(Stream out, FileSet.Item e) {
-      long before = out.total;
-      e.copyTo(out);
-      if (out.total - before != e.bytes()) {
-        throw new VolumeException(
-            e.path()
-                + " was announced with "
-                + Say.bytes(e.bytes())
-                + " and gave "
-                + Say.bytes(out.total - before)
-                + ".");
-      }
-      out.fillCluster();
-    }
-  }
-
-  /** The heap from cluster 2 on, written in large pieces in one sweep. */
-  private static final class Stream implements Sink {
-    private final Medium medium;
-    private final byte[] buffer;
-    private final int clusterBytes;
-    private long lba;
-    private int filled;
-    private long total;
-
-    Stream(Medium medium, ExfatLayout layout) {
-      this.medium = medium;
-      this.clusterBytes = layout.clusterBytes();
-      this.buffer = new byte[Math.max(BUFFER, clusterBytes)];
-      this.lba = layout.heapAt() / 512;
-    }
-
-    void whole(byte[] b) {
-      take(b, 0, b.length);
-      fillCluster();
-    }
-
-    @Override
-    public void take(byte[] b, int at, int length) {
-      total += length;
-      while (length > 0) {
-        if (filled == buffer.length) flush();
-        int n = Math.min(length, buffer.length - filled);
-        System.arraycopy(b, at, buffer, filled, n);
-        filled += n;
-        at += n;
-        length -= n;
-      }
-    }
-
-    /** Fills the rest of the cluster with zeros: no trace of another file in the slack. */
-    void fillCluster() {
-      int over = filled % clusterBytes;
-      if (over == 0) return;
-      int n = clusterBytes - over;
-      java.util.Arrays.fill(buffer, filled, filled + n, (byte) 0);
-      filled += n;
-    }
-
-    void flush() {
-      if (filled == 0) return;
-      medium.write(lba, filled / 512, buffer, 0);
-      lba += filled / 512;
-      filled = 0;
     }
   }
 }

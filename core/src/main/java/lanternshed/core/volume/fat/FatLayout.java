@@ -2,7 +2,6 @@ package lanternshed.core.volume.fat;
 
 import java.nio.charset.StandardCharsets;
 import lanternshed.core.measure.Bytes;
-import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.volume.VolumeException;
 
@@ -206,51 +205,6 @@ public record FatLayout(
 
   public long sectorOf(long cluster) {
     return firstData() + (cluster - 2) * sectorsPerCluster;
-  }
-
-  /**
-   * The same volume under another geometry and start: only what boot code computes with changes.
-   */
-  public FatLayout placed(Geometry g, long start) {
-    return new FatLayout(
-        oem,
-        bytesPerSector,
-        sectorsPerCluster,
-        reserved,
-        fats,
-        rootEntries,
-        total,
-        media,
-        fatSectors,
-        g.sectors(),
-        g.heads(),
-        start,
-        drive,
-        serial,
-        label,
-        rootCluster,
-        always16);
-  }
-
-  public FatLayout named(String newLabel, long newSerial) {
-    return new FatLayout(
-        oem,
-        bytesPerSector,
-        sectorsPerCluster,
-        reserved,
-        fats,
-        rootEntries,
-        total,
-        media,
-        fatSectors,
-        sectorsPerTrack,
-        heads,
-        hidden,
-        drive,
-        newSerial,
-        newLabel,
-        rootCluster,
-        always16);
   }
 
   /** Where boot code begins. */

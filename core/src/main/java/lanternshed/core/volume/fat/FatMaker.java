@@ -3,17 +3,13 @@ package lanternshed.core.volume.fat;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.ClusterWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
-import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.VolumeException;
 
 /**
@@ -21,7 +17,6 @@ import lanternshed.core.volume.VolumeException;
  * which makes every file contiguous and the writing one sweep; FATs and the fixed root follow last.
  */
 public final class FatMaker implements Maker {
-  private static final int BUFFER = 1 << 20;
   private static final int ENTRY = FatVolume.ENTRY;
 
   /** What was worked out, and the names that its files may have. */
@@ -203,12 +198,13 @@ public final class FatMaker implements Maker {
       int next = 2;
       if (wide) next = place(files.root(), Math.max(1, clustersOf(files.root())), next, table);
       for (FileSet.Item i : files.items()) next = place(i, clustersOf(i), next, table);
-      try (Stream out = new Stream(medium, layout)) {
+      try (ClusterWriter out =
+          new ClusterWriter(medium, layout.firstData(), layout.clusterBytes())) {
         if (wide) folder(out, files.root());
         for (FileSet.Item i : files.items()) {
           if (placed.get(i).clusters == 0) continue;
           if (i.folder()) folder(out, i);
-          else file(out, i);
+          else out.file(i);
           watch.wrote(i.path(), i.bytes());
         }
         out.finish();
@@ -229,25 +225,10 @@ public final class FatMaker implements Maker {
       return next + p.clusters;
     }
 
-    private static void file(Stream out, FileSet.Item i) {
-      long before = out.total;
-      i.copyTo(out);
-      if (out.total - before != i.bytes()) {
-        throw new VolumeException(
-            i.path()
-                + " was announced with "
-                + Say.bytes(i.bytes())
-                + " and gave "
-                + Say.bytes(out.total - before)
-                + ".");
-      }
-      out.fillCluster();
-    }
-
-    private void folder(Stream out, FileSet.Item folder) {
+    private void folder(ClusterWriter out, FileSet.Item folder) {
       byte[] b = new byte[placed.get(folder).clusters * layout.clusterBytes()];
       fill(folder, b);
-      out.take(b, 0, b.length);
+      out.whole(b);
     }
 
     private void fill(FileSet.Item folder, byte[] b) {
@@ -297,93 +278,6 @@ public final class FatMaker implements Maker {
       Arrays.fill(b, (byte) ' ');
       for (int i = 0; i < s.length(); i++) b[i] = '.';
       return b;
-    }
-  }
-
-  /**
-   * The data area from cluster 2 on, written in large pieces in one sweep. One piece is filled
-   * while the one before it is being written, so that reading the sources and writing the volume
-   * overlap.
-   */
-  private static final class Stream implements Sink, AutoCloseable {
-    private final Medium medium;
-    private final int clusterBytes;
-    private final byte[][] buffers = {new byte[BUFFER], new byte[BUFFER]};
-    private final ExecutorService writer =
-        Executors.newSingleThreadExecutor(
-            r -> {
-              Thread t = new Thread(r, "volume writer");
-              t.setDaemon(true);
-              return t;
-            });
-    private Future<?> writing;
-    private int current;
-    private long lba;
-    private int filled;
-    private long total;
-
-    Stream(Medium medium, FatLayout layout) {
-      this.medium = medium;
-      this.clusterBytes = layout.clusterBytes();
-      this.lba = layout.firstData();
-    }
-
-    @Override
-    public void take(byte[] b, int at, int length) {
-      total += length;
-      while (length > 0) {
-        if (filled == BUFFER) flush();
-        int n = Math.min(length, BUFFER - filled);
-        System.arraycopy(b, at, buffers[current], filled, n);
-        filled += n;
-        at += n;
-        length -= n;
-      }
-    }
-
-    /** Fills the rest of the cluster with zeros: no trace of another file in the slack. */
-    void fillCluster() {
-      // The buffer holds whole clusters, so its fill level tells where in a cluster we are.
-      int over = filled % clusterBytes;
-      if (over == 0) return;
-      int n = clusterBytes - over;
-      Arrays.fill(buffers[current], filled, filled + n, (byte) 0);
-      filled += n;
-    }
-
-    private void flush() {
-      settle();
-      byte[] full = buffers[current];
-      long at = lba;
-      int count = filled / 512;
-      writing = writer.submit(() -> medium.write(at, count, full, 0));
-      lba += count;
-      current = 1 - current;
-      filled = 0;
-    }
-
-    /** Waits for the piece that is being written; its failure is the builder's. */
-    private void settle() {
-      if (writing == null) return;
-      try {
-        writing.get();
-      } catch (ExecutionException e) {
-        if (e.getCause() instanceof RuntimeException r) throw r;
-        throw new IllegalStateException(e.getCause());
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new VolumeException("Writing the volume was interrupted; it is not whole.");
-      }
-    }
-
-    void finish() {
-      if (filled > 0) flush();
-      settle();
-    }
-
-    @Override
-    public void close() {
-      writer.shutdownNow();
     }
   }
 }
