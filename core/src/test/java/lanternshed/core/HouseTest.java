@@ -57,7 +57,7 @@ class HouseTest {
           .whereLayer("fault")
           .mayOnlyBeAccessedByLayers("machine", "plan", "work", "cli")
           .whereLayer("container")
-          .mayOnlyBeAccessedByLayers("survey", "cli")
+          .mayOnlyBeAccessedByLayers("catalogue", "survey", "cli")
           .whereLayer("table")
           .mayOnlyBeAccessedByLayers(
               "catalogue", "machine", "boot", "survey", "plan", "work", "cli")

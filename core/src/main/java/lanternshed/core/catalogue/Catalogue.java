@@ -2,6 +2,13 @@ package lanternshed.core.catalogue;
 
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.container.DiskImage;
+import lanternshed.core.container.qcow2.Qcow2;
+import lanternshed.core.container.vdi.Vdi;
+import lanternshed.core.container.vhd.GrowingVhd;
+import lanternshed.core.container.vhdx.Vhdx;
+import lanternshed.core.container.vmdk.Vmdk;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.table.ahdi.Ahdi;
 import lanternshed.core.table.apm.Apm;
@@ -20,8 +27,8 @@ import lanternshed.core.volume.ntfs.Ntfs;
 import lanternshed.core.volume.unix.UnixLike;
 
 /**
- * The only lists of tables and filesystems. A new one is a package of its own and a line here; see
- * docs/architecture.md, "How to add a filesystem".
+ * The only lists of tables, filesystems and disk images. A new one is a package of its own and a
+ * line here; see docs/architecture.md, "How to add a filesystem".
  */
 public final class Catalogue {
 
@@ -33,7 +40,20 @@ public final class Catalogue {
   public static final List<Filesystem> FILESYSTEMS =
       List.of(new Exfat(), new Ntfs(), new Fat(), new UnixLike(), new Hfs(), new Ffs(), new Cpm());
 
+  /** Files whose blocks lie anywhere, each told by its first bytes. */
+  public static final List<DiskImage> DISK_IMAGES =
+      List.of(new GrowingVhd(), new Qcow2(), new Vdi(), new Vmdk(), new Vhdx());
+
   private Catalogue() {}
+
+  /**
+   * The drive that a file is the image of, where its blocks lie anywhere; empty for a raw image.
+   *
+   * @throws lanternshed.core.measure.ShedException in a sentence for one that is known and not read
+   */
+  public static Optional<Medium> drive(Medium file) {
+    return DISK_IMAGES.stream().flatMap(d -> d.open(file).stream()).findFirst();
+  }
 
   /**
    * Who makes volumes of a kind.

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -105,8 +106,9 @@ final class ImageCommand implements Runnable {
   }
 
   private static Survey survey(FileMedium m, List<String> in) {
-    Survey s = Surveyor.survey(inside(m, in));
-    return in == null ? s.withTail(m.tailBytes()) : s;
+    Medium inside = inside(m, in);
+    Survey s = Surveyor.survey(inside);
+    return inside == m ? s.withTail(m.tailBytes()) : s;
   }
 
   private static int exit(Survey s) {
@@ -277,7 +279,7 @@ final class ImageCommand implements Runnable {
 
   /** Goes down into images in images. */
   private static Medium inside(Medium outer, List<String> in) {
-    Medium m = outer;
+    Medium m = Catalogue.drive(outer).orElse(outer);
     List<String> steps = in == null ? List.of() : in;
     if (steps.size() > Inside.MOST_DEPTH) {
       throw new ShedException("Images are opened " + Inside.MOST_DEPTH + " deep, not deeper.");

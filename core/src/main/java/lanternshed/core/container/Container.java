@@ -45,9 +45,6 @@ public enum Container {
 
   private static final Map<String, String> OTHERS =
       Map.of(
-          "7668647866696C65", "VHDX disk image",
-          "514649FB", "QCOW2 disk image",
-          "4B444D56", "VMDK disk image",
           "23204469736B204465736372697074", "VMDK description file",
           "377ABCAF271C", "7z archive",
           "526172211A07", "RAR archive",
@@ -315,11 +312,6 @@ public enum Container {
               + ", which is not read here. Convert it to a raw image, or pack the raw image as gz, xz or"
               + " zip, and bring that in.");
     }
-    if (head.length >= 8 && Arrays.equals(head, 0, 8, Vhd.COOKIE, 0, 8)) {
-      throw new ShedException(
-          "This VHD grows with its content or differs from a parent; only one of fixed size is read."
-              + " Convert it to a fixed one and bring it in again.");
-    }
     if (!ZIP.begins(head)) return new Opened(RAW, in, source, null);
     ZipArchiveInputStream zip = new ZipArchiveInputStream(in);
     ZipArchiveEntry first = next(zip);
@@ -354,10 +346,6 @@ public enum Container {
   private static String otherContainer(byte[] head) {
     for (Map.Entry<String, String> c : OTHERS.entrySet()) {
       if (begins(head, c.getKey())) return c.getValue();
-    }
-    // VDI: its mark stands behind a line of text.
-    if (head.length >= 68 && begins(Arrays.copyOfRange(head, 64, 68), "7F10DABE")) {
-      return "VDI disk image";
     }
     return "";
   }

@@ -20,6 +20,10 @@ public final class Bytes {
     return (b[at] & 0xFF) << 8 | b[at + 1] & 0xFF;
   }
 
+  public static long be64(byte[] b, int at) {
+    return be32(b, at) << 32 | be32(b, at + 4);
+  }
+
   public static long be32(byte[] b, int at) {
     return (long) be16(b, at) << 16 | be16(b, at + 2);
   }

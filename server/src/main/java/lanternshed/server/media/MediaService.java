@@ -17,6 +17,8 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.zip.GZIPOutputStream;
 import lanternshed.core.container.Container;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -38,6 +40,9 @@ import org.springframework.stereotype.Service;
 /** Opens media, makes stand-ins, and takes in images that people bring. */
 @Service
 public class MediaService {
+  /** Sectors that are unfolded at a time. */
+  private static final int UNFOLD = 2048;
+
   private final MediumRepository media;
   private final Shelf shelf;
   private final Settings settings;
@@ -270,11 +275,12 @@ public class MediaService {
     Path part = shelf.freshHalf();
     try {
       long[] got = {0};
-      long bytes =
+      long came =
           copy(
               new Counted(in, got),
               part,
               () -> progress.at("taking in", got[0], Math.max(expected, got[0])));
+      long bytes = unfold(part, came, () -> progress.at("unfolding the image", 0, 0));
       if (expected >= 0 && got[0] != expected) {
         throw new ShedException(
             "The transfer stopped half way: "
@@ -353,6 +359,45 @@ public class MediaService {
       opened.end();
       out.setLength(total);
       return beforeFooter(out, total);
+    }
+  }
+
+  /**
+   * A disk image whose blocks lie anywhere in its file becomes the drive that it is the image of.
+   *
+   * @return bytes of what lies there then
+   */
+  private long unfold(Path part, long bytes, Runnable told) {
+    Path raw = part.resolveSibling(part.getFileName() + ".raw");
+    try (FileMedium file = FileMedium.open(part)) {
+      Optional<Medium> drive = Catalogue.drive(file);
+      if (drive.isEmpty()) return bytes;
+      Medium from = drive.get();
+      if (from.bytes() > settings.mostUploadBytes()) {
+        throw new ShedException(
+            "The drive in this image has "
+                + Say.size(from.bytes())
+                + "; the bound that is set is "
+                + Say.size(settings.mostUploadBytes())
+                + ".");
+      }
+      shelf.remove(raw);
+      try (FileMedium to = FileMedium.create(raw, from.sectors())) {
+        for (long at = 0; at < from.sectors(); at += UNFOLD) {
+          int n = (int) Math.min(UNFOLD, from.sectors() - at);
+          byte[] b = from.sectors(at, n);
+          if (!Bytes.allZero(b, 0, b.length)) {
+            shelf.needRoom(64 << 20);
+            to.write(at, n, b, 0);
+          }
+          told.run();
+        }
+        to.flush();
+      }
+      shelf.move(raw, part);
+      return from.bytes();
+    } finally {
+      shelf.remove(raw);
     }
   }
 

@@ -1,0 +1,2 @@
+/** VDI, growing and fixed. */
+package lanternshed.core.container.vdi;

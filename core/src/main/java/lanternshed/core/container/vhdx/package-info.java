@@ -1,0 +1,2 @@
+/** VHDX without a log to replay. */
+package lanternshed.core.container.vhdx;
