@@ -118,6 +118,32 @@ class SurveyTest {
     }
   }
 
+  /** What an emulator kept is the drive that went into it, and the shelf stores that once. */
+  @Test
+  void diskImagesOfEmulatorsBecomeTheirDrive() throws Exception {
+    Path own = WholeJobTest.drive(folder.resolve("own.img"));
+    long image = rescued(shed.upload("own.img", own).json().get("id").asLong());
+    for (String form : List.of("qcow2", "vdi", "vmdk", "vhdx")) {
+      Path p = folder.resolve("emulated." + form);
+      Process made =
+          new ProcessBuilder("qemu-img", "convert", "-f", "raw", "-O", form, "" + own, "" + p)
+              .start();
+      assertThat(made.waitFor()).isZero();
+      TestShed.Answer in = shed.upload("named wrongly.bin", p);
+      assertThat(in.status()).as(form + in.text()).isEqualTo(201);
+      assertThat(in.json().get("sectors").asLong() * 512).as(form).isEqualTo(Files.size(own));
+      assertThat(rescued(in.json().get("id").asLong())).as(form).isEqualTo(image);
+    }
+    Path over = folder.resolve("over.qcow2");
+    Path base = folder.resolve("emulated.qcow2");
+    Process made =
+        new ProcessBuilder(
+                "qemu-img", "create", "-f", "qcow2", "-b", "" + base, "-F", "qcow2", "" + over)
+            .start();
+    assertThat(made.waitFor()).isZero();
+    assertThat(shed.upload("over.qcow2", over).detail()).contains("builds on another file");
+  }
+
   @Test
   void whatIsOnAnImageCanBeLookedAtByteByByte() throws Exception {
     Path own = WholeJobTest.drive(folder.resolve("look.img"));
