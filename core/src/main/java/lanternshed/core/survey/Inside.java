@@ -72,8 +72,10 @@ public final class Inside {
       String scheme = opened.table().get().reading().scheme();
       return Optional.of(scheme + " with " + Say.plural(parts, "volume", "volumes"));
     }
+    // Without a table only what opens: a guess by a folder's look is no word to give of a file.
     return opened.parts().stream()
         .flatMap(p -> p.found().stream())
+        .filter(r -> r.volume().isPresent())
         .findFirst()
         .map(r -> r.kind() + " without a table");
   }

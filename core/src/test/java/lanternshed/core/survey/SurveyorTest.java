@@ -120,6 +120,18 @@ class SurveyorTest {
   }
 
   @Test
+  void bytesBehindTheLastSectorAreANoteWhereEverythingEndsBeforeThem() {
+    Geometry g = new Geometry(60, 16, 63);
+    Survey whole = Surveyor.survey(Samples.drive(g));
+    assertThat(whole.withTail(0)).isSameAs(whole);
+    assertThat(whole.withTail(64).allFindings())
+        .anyMatch(f -> f.rule().equals("U-1") && f.weight() == Finding.Weight.NOTE);
+    Survey cut = Surveyor.survey(new SliceMedium(Samples.drive(g), 0, 30_000));
+    assertThat(cut.withTail(64).allFindings())
+        .anyMatch(f -> f.rule().equals("U-1") && f.weight() == Finding.Weight.WRONG);
+  }
+
+  @Test
   void severalVolumesAreReadInTheOrderOfTheTable() {
     Geometry g = new Geometry(400, 16, 63);
     MemoryMedium m = new MemoryMedium(g.total());

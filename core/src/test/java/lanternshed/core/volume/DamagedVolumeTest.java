@@ -419,6 +419,42 @@ class DamagedVolumeTest {
             + " | grep -av 'Auto-copying volume label\\|stored in root directory\\|^$' || true");
   }
 
+  /** A FAT of 16 bits' size and a fixed root with FAT32's number of clusters is neither. */
+  @Test
+  void fieldsThatContradictEachOtherAreNotTakenForAnotherKind() throws IOException {
+    Path p = home.resolve("contradicts");
+    Files.copy(volume(16), p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      Damaged d = new Damaged(m, FatVolume.open(m).layout());
+      d.put(0, 0x0D, 1);
+      d.put(0, 0x13, 0, 0);
+      d.put(0, 0x20, 0, 0, 0x10, 0);
+      Assertions.assertThrows(VolumeException.class, () -> FatVolume.open(m));
+      assertThat(FatVolume.recogniseDamaged(m)).isEmpty();
+    }
+  }
+
+  /** Where the FAT itself is larger than what is held in memory. */
+  @Test
+  void aFatOf80MiBIsReadByPages() throws IOException {
+    Path p = home.resolve("wide");
+    Path file = home.resolve("wide.dat");
+    byte[] content = new byte[300_000];
+    new Random(8).nextBytes(content);
+    Files.write(file, content);
+    Tool.run("truncate -s 10G " + p + " && mkfs.fat -F 32 -s 1 " + p);
+    Tool.run("mmd -i " + p + " ::/DEEP && mcopy -i " + p + " " + file + " ::/DEEP/WIDE.DAT");
+    try (FileMedium m = FileMedium.open(p)) {
+      FatVolume v = FatVolume.open(m);
+      assertThat(Samples.digests(v)).containsEntry("DEEP/WIDE.DAT", Tool.sha256(content));
+      assertThat(v.use().clusters()).isGreaterThan(20_000_000);
+      assertThat(v.use().free()).isEqualTo(v.use().clusters() - 1 - 1 - 586);
+      Assertions.assertThrows(VolumeException.class, v::mending);
+    } finally {
+      Files.delete(p);
+    }
+  }
+
   @Test
   void foldersOfRandomStructureEndInTimeAndWithFindings() throws IOException {
     for (int kind : new int[] {12, 16, 32}) {

@@ -216,10 +216,9 @@ public final class FatRepair implements Mending {
     int end = f.end(b);
     boolean ended = false;
     for (int at = 0; at < end; at += ENTRY) {
-      int here = at;
       ended |= b[at] == 0;
       if (!ended) continue;
-      var slot = f.slots().stream().filter(s -> s.at() == here).findFirst();
+      var slot = f.slotAt(at);
       boolean piece = (b[at + 11] & 0x3F) == FatVolume.LONG_NAME && b[at] != 0;
       if (slot.isEmpty() && !piece) b[at] = (byte) 0xE5;
       if (slot.isEmpty() || b[at] != 0) continue;

@@ -3,11 +3,16 @@ package lanternshed.core.volume.fat;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -65,7 +70,15 @@ final class FatTree {
       while (at + ENTRY <= b.length && b[at] != 0) at += ENTRY;
       return slots.isEmpty() ? at : Math.max(at, slots.get(slots.size() - 1).at() + ENTRY);
     }
+
+    /** The live entry at a place of its data; slots are in that order. */
+    Optional<Slot> slotAt(int at) {
+      int i = Collections.binarySearch(slots, new Slot(null, at, false), BY_PLACE);
+      return i < 0 ? Optional.empty() : Optional.of(slots.get(i));
+    }
   }
+
+  private static final Comparator<Slot> BY_PLACE = Comparator.comparingInt(Slot::at);
 
   private record Todo(Node node, long parent, int depth) {}
 
@@ -168,10 +181,12 @@ final class FatTree {
     for (Folder f : folders) {
       for (Slot s : f.slots()) if (!s.node().folder()) claim(claimed, chainOfFile(s.node()));
     }
+    Map<Folder, Set<String>> names = new IdentityHashMap<>();
     while (!doubtful.isEmpty()) {
       Doubtful d = doubtful.removeFirst();
       Folder f = byFirst.get(d.folder().node().first());
-      Node n = believed(d, f, claimed);
+      Set<String> taken = names.computeIfAbsent(f, FatTree::namesIn);
+      Node n = believed(d, f, taken, claimed);
       byte[] e = d.bytes();
       boolean label = (e[d.at() + 11] & FatVolume.LABEL) != 0;
       if (n == null) {
@@ -181,11 +196,18 @@ final class FatTree {
         spoiled(d, n);
       }
       f.slots().add(new Slot(n, d.at(), true));
-      f.slots().sort(java.util.Comparator.comparingInt(Slot::at));
+      taken.add(n.name());
       nodes++;
       if (n.folder()) goInto(below(d.folder(), n));
       else claim(claimed, chainOfFile(n));
     }
+    names.keySet().forEach(f -> f.slots().sort(BY_PLACE));
+  }
+
+  private static Set<String> namesIn(Folder f) {
+    Set<String> out = new HashSet<>();
+    f.slots().forEach(s -> out.add(s.node().name()));
+    return out;
   }
 
   private void spoiled(Doubtful d, Node n) {
@@ -215,9 +237,9 @@ final class FatTree {
   }
 
   /** The node of a doubtful entry that its content proves; null for one that nothing does. */
-  private Node believed(Doubtful d, Folder folder, BitSet claimed) {
+  private Node believed(Doubtful d, Folder folder, Set<String> taken, BitSet claimed) {
     byte[] e = java.util.Arrays.copyOfRange(d.bytes(), d.at(), d.at() + ENTRY);
-    if (e[0] == 0) e[0] = d.first() != 0 ? d.first() : freeLetter(e, folder);
+    if (e[0] == 0) e[0] = d.first() != 0 ? d.first() : freeLetter(e, taken);
     long first = volume.firstOf(e, 0);
     if (nodes >= MOST_NODES || !volume.table().isData((int) Math.min(first, Integer.MAX_VALUE))) {
       return null;
@@ -241,12 +263,12 @@ final class FatTree {
   }
 
   /** A first character under which the name is not taken yet. */
-  private static byte freeLetter(byte[] e, Folder folder) {
+  private static byte freeLetter(byte[] e, Set<String> taken) {
     for (char c : "_!#$%&@^".toCharArray()) {
       byte[] b = e.clone();
       b[0] = (byte) c;
       String name = FatNames.decode(b, 0);
-      if (folder.slots().stream().noneMatch(s -> s.node().name().equals(name))) return b[0];
+      if (!taken.contains(name)) return b[0];
     }
     return '_';
   }

@@ -201,12 +201,11 @@ public final class FatVolume implements Volume {
     byte[] b = folderBytes(root.node());
     for (int at = 0; at + ENTRY <= b.length && b[at] != 0; at += ENTRY) {
       int marks = b[at + 11] & 0x3F;
-      int here = at;
       if (b[at] != (byte) 0xE5
           && marks != LONG_NAME
           && (marks & LABEL) != 0
           && (marks & FOLDER) == 0
-          && root.slots().stream().noneMatch(s -> s.at() == here)) {
+          && root.slotAt(at).isEmpty()) {
         return Optional.of(Arrays.copyOfRange(b, at, at + 11));
       }
     }

@@ -47,10 +47,7 @@ record Oddments(
       if (!live || name.forEntry(b, at).isEmpty()) pieces.addAll(run);
       run.clear();
       name.clear();
-      int here = at;
-      if (!live
-          || (marks & FatVolume.LABEL) == 0
-          || folder.slots().stream().anyMatch(s -> s.at() == here)) continue;
+      if (!live || (marks & FatVolume.LABEL) == 0 || folder.slotAt(at).isPresent()) continue;
       if (!isRoot || (marks & FatVolume.FOLDER) != 0) strays.add(at);
       else if (Bytes.u16(b, at + 20) != 0
           || Bytes.u16(b, at + 26) != 0
