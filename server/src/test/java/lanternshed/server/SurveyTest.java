@@ -121,8 +121,8 @@ class SurveyTest {
   /** What an emulator kept is the drive that went into it, and the shelf stores that once. */
   @Test
   void diskImagesOfEmulatorsBecomeTheirDrive() throws Exception {
-    Path own = WholeJobTest.drive(folder.resolve("own.img"));
-    long image = rescued(shed.upload("own.img", own).json().get("id").asLong());
+    Path own = WholeJobTest.drive(folder.resolve("drive.img"));
+    long image = rescued(shed.upload("drive.img", own).json().get("id").asLong());
     for (String form : List.of("qcow2", "vdi", "vmdk", "vhdx")) {
       Path p = folder.resolve("emulated." + form);
       Process made =

@@ -3,7 +3,6 @@ package lanternshed.core.catalogue;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.TableEntry;
@@ -13,6 +12,7 @@ import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
 
 /**
  * From a medium to what is in it: one order for survey, rescue, build and command line. A volume
@@ -88,8 +88,9 @@ public final class Opener {
       try {
         Optional<Recognised> r = f.recognise(slice, hint);
         if (r.isPresent()) return r;
-      } catch (ShedException e) {
-        // What it needs to look at cannot be read; another one may need less.
+      } catch (VolumeException e) {
+        // It is none of this kind after all. What a medium says when it cannot be read is no
+        // answer to that question, and goes on to whoever asked.
       }
     }
     return Optional.empty();
