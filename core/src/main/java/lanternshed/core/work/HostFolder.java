@@ -2,6 +2,7 @@ package lanternshed.core.work;
 
 import java.io.FileInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.FileVisitResult;
@@ -13,6 +14,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -20,7 +22,9 @@ import java.util.TreeMap;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.Volume;
 
 /**
  * A folder of this computer whose files go into a volume. It is looked at as a whole before
@@ -36,7 +40,28 @@ final class HostFolder {
   static final int NO_TIME = 0x0021_0000;
 
   /** One entry, parents before what is in them. */
-  record Item(Path path, String onDisk, boolean folder, long bytes, int stamp) {}
+  record Item(Path path, String onDisk, boolean folder, long bytes, int stamp) {
+
+    /** Whether a file of a volume holds the same bytes as this one. */
+    boolean holds(Volume v, Node n) {
+      boolean[] differs = {false};
+      try (InputStream in = Files.newInputStream(path)) {
+        v.read(n, (b, at, length) -> differs[0] |= !next(in, b, at, length));
+        return !differs[0] && in.read() < 0;
+      } catch (IOException e) {
+        throw new ShedException("The file " + path + " does not read: " + e.getMessage() + ".", e);
+      }
+    }
+
+    private boolean next(InputStream in, byte[] b, int at, int length) {
+      try {
+        byte[] mine = in.readNBytes(length);
+        return Arrays.equals(mine, 0, mine.length, b, at, at + length);
+      } catch (IOException e) {
+        throw new ShedException("The file " + path + " does not read: " + e.getMessage() + ".", e);
+      }
+    }
+  }
 
   private final List<Item> items = new ArrayList<>();
 

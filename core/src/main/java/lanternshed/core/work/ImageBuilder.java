@@ -1,7 +1,6 @@
 package lanternshed.core.work;
 
 import java.nio.file.Path;
-import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HexFormat;
@@ -14,7 +13,6 @@ import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
@@ -84,6 +82,7 @@ public final class ImageBuilder {
   private final Optional<Medium> source;
   private final Medium target;
   private final Progress progress;
+  private final Map<String, HostFolder> folders = new HashMap<>();
   private long done;
   private long total;
 
@@ -103,6 +102,9 @@ public final class ImageBuilder {
   public static void examine(Recipe recipe, String sha256) {
     RecipeCheck.of(recipe);
     if (!sha256.isEmpty()) RecipeCheck.source(recipe, sha256);
+    recipe.volumes().stream()
+        .filter(p -> !p.folder().isEmpty())
+        .forEach(p -> HostFolder.read(Path.of(p.folder())));
   }
 
   /**
@@ -135,6 +137,7 @@ public final class ImageBuilder {
 
   private void check() {
     RecipeCheck.of(recipe);
+    recipe.volumes().stream().filter(p -> !p.folder().isEmpty()).forEach(this::folder);
     if (target.sectors() != recipe.sectors()) {
       throw new ShedException(
           "The recipe makes "
@@ -183,11 +186,7 @@ public final class ImageBuilder {
     }
     FileSet files =
         old.map(v -> FilesOf.volume(v, p.longNames()))
-            .orElseGet(
-                () ->
-                    p.folder().isEmpty()
-                        ? new FileSet()
-                        : HostFolder.read(Path.of(p.folder())).files());
+            .orElseGet(() -> p.folder().isEmpty() ? new FileSet() : folder(p).files());
     long[] wrote = {0};
     Maker maker = new FatMaker();
     maker.write(
@@ -201,6 +200,11 @@ public final class ImageBuilder {
         });
     done += p.length() * 512;
     tell("writing " + p.label(), 0);
+  }
+
+  /** A folder of this computer, looked at once. */
+  private HostFolder folder(Recipe.Part p) {
+    return folders.computeIfAbsent(p.folder(), f -> HostFolder.read(Path.of(f)));
   }
 
   private void tell(String phase, long inVolume) {
@@ -302,8 +306,7 @@ public final class ImageBuilder {
       // A grown volume keeps the faults of the old one; the plan has told them.
       if (recipe.strategy() == Strategy.REBUILD || p.from() < 0) volumes.addAll(v.check());
       if (p.from() >= 0) files += compare(p, oldVolume(p.from()), v, differing, compared);
-      else if (!p.folder().isEmpty())
-        files += compare(HostFolder.read(Path.of(p.folder())), v, differing);
+      else if (!p.folder().isEmpty()) files += compare(folder(p), v, differing);
     }
     boolean starts =
         recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
@@ -315,18 +318,11 @@ public final class ImageBuilder {
   private static long compare(HostFolder folder, FatVolume now, List<String> differing) {
     Map<String, Node> there = new HashMap<>();
     for (Node n : now.all()) there.put(n.path(), n);
-    byte[] buffer = new byte[1 << 20];
     long files = 0;
     for (HostFolder.Item i : folder.items()) {
       Node n = there.remove(i.onDisk());
       boolean same = n != null && n.folder() == i.folder() && n.stamp() == i.stamp();
-      if (same && !i.folder()) {
-        MessageDigest wanted = Sha256.fresh();
-        HostFolder.copy(i, buffer, wanted::update);
-        MessageDigest is = Sha256.fresh();
-        now.read(n, is::update);
-        same = n.bytes() == i.bytes() && MessageDigest.isEqual(wanted.digest(), is.digest());
-      }
+      if (same && !i.folder()) same = n.bytes() == i.bytes() && i.holds(now, n);
       if (!same) differing.add(i.onDisk());
       if (!i.folder()) files++;
     }

@@ -1,6 +1,5 @@
 package lanternshed.core.work;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -93,7 +92,6 @@ final class RecipeCheck {
     if (p.from() >= 0 && !p.folder().isEmpty()) {
       throw new ShedException(name + " is filled from a volume and from a folder; take one.");
     }
-    if (!p.folder().isEmpty()) HostFolder.read(Path.of(p.folder()));
   }
 
   private static void digits(String what, String text) {

@@ -29,7 +29,9 @@ final class ShortNames {
    * @throws VolumeException where its name cannot stand on the volume
    */
   byte[] of(FileSet.Item item) {
-    if (isShort(item.shortName()) && taken.add(item.shortName())) {
+    // An exception for each of many files would take longer than all the rest.
+    boolean known = !item.shortName().isEmpty() && isShort(item.shortName());
+    if (known && taken.add(item.shortName())) {
       return FatNames.encode(item.shortName());
     }
     if (!longNames || isShort(item.name())) {
