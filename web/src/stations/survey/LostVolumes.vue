@@ -79,7 +79,8 @@ const make = useMutation({
           <strong class="figure">{{ f.kind }} {{ f.label }} · {{ inUnit(f.length, 'MiB') }}</strong>
           <span class="block text-[15px]">
             <template v-if="f.listed"
-              >{{ count(f.whole) }} of {{ count(f.files) }} files come whole</template
+              >{{ count(f.whole) }} of {{ count(f.files) }}
+              {{ f.files === 1 ? 'file comes' : 'files come' }} whole</template
             >
             <template v-else
               >recognised; its files are not listed yet, its sectors are kept</template

@@ -6,7 +6,6 @@ import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -321,7 +320,7 @@ final class ImageCommand implements Runnable {
     if (Files.exists(to)) {
       throw new ShedException("The file " + to + " exists already and is not replaced.");
     }
-    Path aside = to.resolveSibling(to.getFileName() + ".part");
+    Path aside = FilesOut.aside(to);
     List<String> missing = new ArrayList<>();
     try {
       try (OutputStream o = Files.newOutputStream(aside)) {
@@ -614,8 +613,8 @@ final class ImageCommand implements Runnable {
     if (Files.exists(to)) {
       throw new ShedException("The file " + to + " exists already and is not replaced.");
     }
-    Path aside = to.resolveSibling(to.getFileName() + ".part");
-    Files.copy(file, aside, StandardCopyOption.REPLACE_EXISTING);
+    Path aside = FilesOut.aside(to);
+    Files.copy(file, aside);
     List<Finding> stays;
     try (FileMedium copy = FileMedium.openWritable(aside)) {
       Medium slice = Volumes.slice(copy, start, copy.sectors() - start);

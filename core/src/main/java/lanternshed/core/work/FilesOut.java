@@ -6,6 +6,7 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.security.MessageDigest;
 import java.time.YearMonth;
@@ -15,6 +16,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.UUID;
 import java.util.function.Predicate;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
@@ -169,6 +171,11 @@ public final class FilesOut {
         .toEpochMilli();
   }
 
+  /** Beside a file, under a name that nobody has: where it is written until it is whole. */
+  public static Path aside(Path to) {
+    return to.resolveSibling("." + UUID.randomUUID() + ".part");
+  }
+
   /**
    * A folder of this computer, which may hold nothing of these names yet.
    *
@@ -189,8 +196,8 @@ public final class FilesOut {
           throw new ShedException(to + " is there already; choose an empty folder.");
         }
         // Aside, so that a disk that is full leaves nothing short under a file's name.
-        Path aside = to.resolveSibling(to.getFileName() + ".part");
-        OutputStream o = Files.newOutputStream(aside);
+        Path aside = aside(to);
+        OutputStream o = Files.newOutputStream(aside, StandardOpenOption.CREATE_NEW);
         return new java.io.FilterOutputStream(o) {
           private boolean failed;
 

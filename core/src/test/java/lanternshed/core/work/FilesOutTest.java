@@ -144,4 +144,30 @@ class FilesOutTest {
           .containsExactlyInAnyOrder("_/X", "_/X~2", "SHA256SUMS", "SHA256SUMS~2", "a", "A~2");
     }
   }
+
+  /** What is written aside takes no name that a file of the volume, or of this computer, has. */
+  @Test
+  void aFileThatIsCalledAPartOfAnotherIsNotWrittenOver() throws Exception {
+    lanternshed.core.volume.FileSet files = new lanternshed.core.volume.FileSet();
+    for (String name : new String[] {"warp.pat.part", "warp.pat", "weft.pat"}) {
+      byte[] b = name.getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+      files.file(name, b.length, 0, Samples.STAMP, s -> s.take(b, 0, b.length));
+    }
+    lanternshed.core.medium.MemoryMedium m = new lanternshed.core.medium.MemoryMedium(9_000);
+    Samples.exfat(9_000, 0, 4096, "", files, m);
+    java.nio.file.Path to = java.nio.file.Files.createTempDirectory("out");
+    java.nio.file.Files.writeString(to.resolve("weft.pat.part"), "mine");
+    FilesOut.copy(
+        lanternshed.core.survey.Volumes.find(m, -1).volume(),
+        FilesOut.under(""),
+        FilesOut.into(to),
+        java.util.Map.of());
+    for (String name : new String[] {"warp.pat.part", "warp.pat", "weft.pat"}) {
+      assertThat(to.resolve(name)).hasContent(name);
+    }
+    assertThat(to.resolve("weft.pat.part")).hasContent("mine");
+    try (var all = java.nio.file.Files.list(to)) {
+      assertThat(all).hasSize(5);
+    }
+  }
 }

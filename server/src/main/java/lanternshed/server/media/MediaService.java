@@ -280,7 +280,7 @@ public class MediaService {
               new Counted(in, got),
               part,
               () -> progress.at("taking in", got[0], Math.max(expected, got[0])));
-      long bytes = unfold(part, came, () -> progress.at("unfolding the image", 0, 0));
+      long bytes = unfold(part, came, progress);
       if (expected >= 0 && got[0] != expected) {
         throw new ShedException(
             "The transfer stopped half way: "
@@ -367,8 +367,9 @@ public class MediaService {
    *
    * @return bytes of what lies there then
    */
-  private long unfold(Path part, long bytes, Runnable told) {
-    Path raw = part.resolveSibling(part.getFileName() + ".raw");
+  private long unfold(Path part, long bytes, Progress progress) {
+    // Of the same kind as the part, so that it is swept where the program is killed meanwhile.
+    Path raw = shelf.freshHalf();
     try (FileMedium file = FileMedium.open(part)) {
       Optional<Medium> drive = Catalogue.drive(file);
       if (drive.isEmpty()) return bytes;
@@ -381,7 +382,6 @@ public class MediaService {
                 + Say.size(settings.mostUploadBytes())
                 + ".");
       }
-      shelf.remove(raw);
       try (FileMedium to = FileMedium.create(raw, from.sectors())) {
         for (long at = 0; at < from.sectors(); at += UNFOLD) {
           int n = (int) Math.min(UNFOLD, from.sectors() - at);
@@ -390,7 +390,7 @@ public class MediaService {
             shelf.needRoom(64 << 20);
             to.write(at, n, b, 0);
           }
-          told.run();
+          progress.at("unfolding the image", (at + n) * 512, from.bytes());
         }
         to.flush();
       }
