@@ -32,6 +32,8 @@ class HouseTest {
           .definedBy("..core.machine..")
           .layer("boot")
           .definedBy("..core.boot..")
+          .layer("family")
+          .definedBy("..core.family..")
           .layer("survey")
           .definedBy("..core.survey..")
           .layer("plan")
@@ -48,46 +50,49 @@ class HouseTest {
           .mayOnlyBeAccessedByLayers("cli")
           .whereLayer("plan")
           .mayOnlyBeAccessedByLayers("work", "cli")
+          .whereLayer("family")
+          .mayOnlyBeAccessedByLayers("plan", "work", "cli")
           .whereLayer("survey")
           .mayOnlyBeAccessedByLayers("plan", "work", "cli")
           .whereLayer("boot")
-          .mayOnlyBeAccessedByLayers("survey", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("family", "plan", "work", "cli")
           .whereLayer("machine")
-          .mayOnlyBeAccessedByLayers("boot", "survey", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("family", "plan", "work", "cli")
           .whereLayer("fault")
-          .mayOnlyBeAccessedByLayers("machine", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("machine", "cli")
           .whereLayer("container")
           .mayOnlyBeAccessedByLayers("catalogue", "survey", "cli")
           .whereLayer("table")
-          .mayOnlyBeAccessedByLayers(
-              "catalogue", "machine", "boot", "survey", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("catalogue", "boot", "family", "survey", "plan", "work", "cli")
           .whereLayer("volume")
-          .mayOnlyBeAccessedByLayers(
-              "catalogue", "machine", "boot", "survey", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("catalogue", "boot", "family", "survey", "plan", "work", "cli")
           .whereLayer("catalogue")
-          .mayOnlyBeAccessedByLayers("survey", "plan", "work", "cli");
+          .mayOnlyBeAccessedByLayers("boot", "family", "survey", "plan", "work", "cli");
 
-  /** Who looks at what is on a medium is blind to formats: only the catalogue names them. */
+  /** Only the catalogue and the families name a format; everybody else is blind to them. */
   @ArchTest
   static final ArchRule BLIND_TO_FORMATS =
       noClasses()
           .that()
-          .resideInAPackage("..core.survey..")
-          .or()
-          .haveSimpleName("Wanted")
-          .or()
-          .haveSimpleName("FilesOf")
-          .or()
-          .haveSimpleName("FilesOut")
-          .or()
-          .haveSimpleName("Comparison")
-          .or()
-          .haveSimpleName("FileComparison")
-          .or()
-          .haveSimpleName("Twins")
+          .resideOutsideOfPackages(
+              "..core.catalogue..",
+              "..core.family..",
+              "..core.table.*..",
+              "..core.volume.*..",
+              "..core.container.*..",
+              "..core.boot.*..")
           .should()
           .dependOnClassesThat()
-          .resideInAnyPackage("..core.table.*..", "..core.volume.*..");
+          .resideInAnyPackage(
+              "..core.table.*..", "..core.volume.*..", "..core.container.*..", "..core.boot.*..");
+
+  /** Tables, filesystems and containers do not know each other, nor one another of their kind. */
+  @ArchTest
+  static final ArchRule SIBLINGS =
+      slices()
+          .matching("lanternshed.core.(table|volume|container).(*)..")
+          .should()
+          .notDependOnEachOther();
 
   @ArchTest
   static final ArchRule NO_FRAMEWORK =

@@ -4,12 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
-import lanternshed.core.boot.BootCode;
+import lanternshed.core.boot.pc.BootCode;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
@@ -46,12 +47,14 @@ public final class Samples {
     }
     write(l, b, new SliceMedium(m, start, length), BootCode.volume("LOOMIO.SYS"));
     int type = l.kind() == FatKind.FAT12 ? 1 : length < 65_536 ? 4 : 6;
-    MbrWriter.write(
-        m,
-        g,
-        BootCode.table(),
-        0x1234_5678,
-        List.of(new MbrWriter.Slot(start, length, type, true, false, 0)));
+    new MbrWriter()
+        .write(
+            m,
+            g,
+            BootCode.table(),
+            0x1234_5678,
+            List.of(
+                new TableMaker.Slot(start, length, String.format("%02X", type), true, false, 0)));
     return m;
   }
 
@@ -70,8 +73,13 @@ public final class Samples {
       file(b, "D" + i / 200 + "/F" + i + ".DAT", 0x20, c);
     }
     write(l, b, new SliceMedium(m, start, length), new byte[0]);
-    MbrWriter.write(
-        m, g, BootCode.table(), 1, List.of(new MbrWriter.Slot(start, length, 6, true, false, 0)));
+    new MbrWriter()
+        .write(
+            m,
+            g,
+            BootCode.table(),
+            1,
+            List.of(new TableMaker.Slot(start, length, "06", true, false, 0)));
     return m;
   }
 
@@ -96,7 +104,7 @@ public final class Samples {
   public static void exfat(
       long sectors, long start, int cluster, String label, FileSet files, Medium to) {
     Geometry none = new Geometry(1, 1, 1);
-    Maker maker = Catalogue.maker("exfat");
+    Maker maker = Catalogue.maker("exFAT");
     Maker.Wish wish =
         new Maker.Wish(
             Optional.empty(), sectors, start, cluster, 0, none, label, 0x1234_5678L, true, STAMP);

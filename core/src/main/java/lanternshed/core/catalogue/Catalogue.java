@@ -8,6 +8,7 @@ import lanternshed.core.container.vdi.Vdi;
 import lanternshed.core.container.vhd.GrowingVhd;
 import lanternshed.core.container.vhdx.Vhdx;
 import lanternshed.core.container.vmdk.Vmdk;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.table.ahdi.Ahdi;
@@ -49,25 +50,52 @@ public final class Catalogue {
   /**
    * The drive that a file is the image of, where its blocks lie anywhere; empty for a raw image.
    *
-   * @throws lanternshed.core.measure.ShedException in a sentence for one that is known and not read
+   * @throws ShedException in a sentence for one that is known and not read
    */
   public static Optional<Medium> drive(Medium file) {
     return DISK_IMAGES.stream().flatMap(d -> d.open(file).stream()).findFirst();
   }
 
   /**
+   * The filesystem of a kind.
+   *
+   * @param kind published name, "FAT16"
+   * @throws VolumeException where the kind is not known
+   */
+  public static Filesystem filesystem(String kind) {
+    return FILESYSTEMS.stream()
+        .filter(f -> f.kinds().contains(kind))
+        .findFirst()
+        .orElseThrow(() -> new VolumeException("There is no filesystem \"" + kind + "\" here."));
+  }
+
+  /**
    * Who makes volumes of a kind.
    *
-   * @param key of the filesystem, "fat"
+   * @param kind published name, "FAT16"
    * @throws VolumeException where none are made here
    */
-  public static Maker maker(String key) {
-    Optional<Maker> maker =
-        FILESYSTEMS.stream()
-            .filter(f -> f.key().equals(key))
-            .findFirst()
-            .flatMap(Filesystem::maker);
-    return maker.orElseThrow(
-        () -> new VolumeException("Volumes of " + key + " are not made here."));
+  public static Maker maker(String kind) {
+    return filesystem(kind)
+        .maker()
+        .orElseThrow(() -> new VolumeException("Volumes of " + kind + " are not made here."));
+  }
+
+  /** Whether volumes of a kind are grown here. */
+  public static boolean grows(String kind) {
+    return FILESYSTEMS.stream().anyMatch(f -> f.kinds().contains(kind) && f.grower().isPresent());
+  }
+
+  /**
+   * The table of a scheme.
+   *
+   * @param name "MBR"
+   * @throws ShedException where there is none of that name
+   */
+  public static TableScheme table(String name) {
+    return TABLES.stream()
+        .filter(t -> t.name().equals(name))
+        .findFirst()
+        .orElseThrow(() -> new ShedException("There is no table \"" + name + "\" here."));
   }
 }

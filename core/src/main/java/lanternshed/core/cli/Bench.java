@@ -25,18 +25,19 @@ import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Surveyor;
-import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Sink;
-import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.Proof;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
+import lanternshed.core.work.Stock;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -48,6 +49,9 @@ import picocli.CommandLine.Spec;
  */
 @Command(name = "bench", description = "Prints ratios of time against general tools.")
 final class Bench implements Callable<Integer> {
+  /** Where mkfs.fat puts the first FAT of a FAT32 volume. */
+  private static final int FAT_START = 32;
+
   private static final int ROUNDS = 5;
   @Spec private CommandSpec spec;
 
@@ -185,7 +189,7 @@ final class Bench implements Callable<Integer> {
             1,
             true,
             0x0021_0000);
-    Maker maker = Catalogue.maker("fat");
+    Maker maker = Catalogue.maker("FAT16");
     row(
         "FAT32 with 20 000 long names against mkfs.fat + mcopy",
         () -> {
@@ -235,8 +239,8 @@ final class Bench implements Callable<Integer> {
     shell("mkfs.fat -F 32 -s 8 -C " + image + " 2097152");
     shell("mcopy -s -i " + image + " " + files + "/* ::/");
     try (FileMedium m = FileMedium.openWritable(image)) {
-      FatVolume v = FatVolume.open(m);
-      m.write(v.layout().fatStart() + 3, 1, new byte[512], 0);
+      Volume v = Volumes.find(m, 0).volume();
+      m.write(FAT_START + 3, 1, new byte[512], 0);
       int spoiled = 0;
       for (var n : v.all()) {
         if (!n.folder() || spoiled++ >= 3) continue;
@@ -249,7 +253,7 @@ final class Bench implements Callable<Integer> {
         "plan the mending of 2 GiB with 20 000 files against fsck.fat -n",
         () -> {
           try (FileMedium m = FileMedium.open(image)) {
-            if (FatVolume.open(m).mending().orElseThrow().changes().isEmpty()) {
+            if (Volumes.find(m, 0).volume().mending().orElseThrow().changes().isEmpty()) {
               throw new ShedException("nothing to mend");
             }
           }
@@ -310,7 +314,7 @@ final class Bench implements Callable<Integer> {
         "list and digest 20 000 files on FAT32 against mcopy + sha256sum",
         () -> {
           try (FileMedium m = FileMedium.open(image)) {
-            FatVolume v = FatVolume.open(m);
+            Volume v = Volumes.find(m, 0).volume();
             int n = 0;
             for (var node : v.all()) {
               if (node.folder()) continue;
@@ -426,6 +430,8 @@ final class Bench implements Callable<Integer> {
     Recipe recipe =
         new Recipe(
             Recipe.FORM,
+            "pc",
+            "MBR",
             Strategy.REBUILD,
             start + length,
             g,
@@ -439,7 +445,7 @@ final class Bench implements Callable<Integer> {
                     0,
                     false,
                     true,
-                    6,
+                    "06",
                     "FAT16",
                     16_384,
                     512,
@@ -447,6 +453,7 @@ final class Bench implements Callable<Integer> {
                     "00000002",
                     -1,
                     files.toString(),
+                    List.of(),
                     "",
                     false)));
     Path recipeFile = folder.resolve("recipe.json");
@@ -456,9 +463,8 @@ final class Bench implements Callable<Integer> {
     Timed ours =
         () -> {
           try (FileMedium m = FileMedium.create(image, recipe.sectors())) {
-            ImageBuilder.build(recipe, Optional.empty(), m, Progress.NONE);
-            ImageBuilder.Proof p =
-                ImageBuilder.prove(recipe, Optional.empty(), m, recipe.sectors(), Progress.NONE);
+            ImageBuilder.build(recipe, Optional.empty(), Stock.EMPTY, m, Progress.NONE);
+            Proof p = Proof.of(recipe, Optional.empty(), m, recipe.sectors(), Progress.NONE);
             if (!p.proved() || p.files() != 3000) throw new ShedException("not proved");
           }
         };
@@ -480,8 +486,7 @@ final class Bench implements Callable<Integer> {
       Timed check =
           () -> {
             try (Medium m = FileMedium.open(image)) {
-              var e = new Mbr().read(m).orElseThrow().volumes().get(0);
-              var v = FatVolume.open(new SliceMedium(m, e.start(), e.length()));
+              Volume v = Volumes.find(m, 1).volume();
               if (!v.check().isEmpty()) throw new ShedException("findings");
             }
           };

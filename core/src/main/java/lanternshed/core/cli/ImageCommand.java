@@ -34,9 +34,11 @@ import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.LostVolumes;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.Proof;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
+import lanternshed.core.work.Stock;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -380,6 +382,8 @@ final class ImageCommand implements Runnable {
       @Parameters(paramLabel = "RECIPE") Path recipeFile,
       @Parameters(paramLabel = "OUT") Path to,
       @Option(names = "--source", description = "the image that the content comes from") Path from,
+      @Option(names = "--files", description = "a folder with the files that it names by digest")
+          Path files,
       @Option(names = "--json") boolean json) {
     Recipe recipe = Recipe.parse(text(recipeFile));
     Path half = to.resolveSibling(to.getFileName() + ".half");
@@ -389,8 +393,9 @@ final class ImageCommand implements Runnable {
     try (FileMedium source = from == null ? null : FileMedium.open(from);
         FileMedium target = FileMedium.create(half, recipe.sectors())) {
       Optional<Medium> s = Optional.ofNullable(source);
-      ImageBuilder.build(recipe, s, target, Progress.NONE);
-      ImageBuilder.Proof p = ImageBuilder.prove(recipe, s, target, recipe.sectors(), Progress.NONE);
+      Stock stock = files == null ? Stock.EMPTY : new FolderStock(files);
+      ImageBuilder.build(recipe, s, stock, target, Progress.NONE);
+      Proof p = Proof.of(recipe, s, target, recipe.sectors(), Progress.NONE);
       Files.move(half, to);
       List<LinkRow> links =
           p.boot().links().stream()

@@ -2,7 +2,6 @@ package lanternshed.core.machine;
 
 import java.util.Arrays;
 import java.util.Optional;
-import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
 /**
@@ -129,12 +128,8 @@ public enum Ceiling {
   /**
    * The largest FAT16 volume: 65 524 clusters of 64 sectors, the FATs, root folder and boot sector.
    */
-  /** The longest volume that an entry of an MBR can say. */
-  static final long MBR_SECTORS = 0xFFFF_FFFFL;
-
-  static final long FAT16_SECTORS = 65_524L * 64 + 2 * 256 + 32 + 1;
-
   private final String title;
+
   private final long sectors;
 
   Ceiling(String title, long sectors) {
@@ -175,21 +170,5 @@ public enum Ceiling {
         .line("", "2 to the power of " + bits, 1L << bits)
         .sectorsAsSize(sectors)
         .because(reason);
-  }
-
-  static Sum fat16Sum() {
-    return Sum.of("F-4", "FAT16, 32 KiB clusters")
-        .line("", "most clusters of FAT16", 65_524)
-        .line("×", "sectors a cluster", 64)
-        .sectors("+", "two FATs of 256", 512)
-        .sectors("+", "root folder and boot sector", 33)
-        .sectorsAsSize(FAT16_SECTORS)
-        .because(
-            "FAT16 numbers its clusters in 16 bits and this system takes clusters up to "
-                + Say.size(32_768)
-                + ".")
-        .lift("several volumes")
-        .lift("a system with FAT32")
-        .done();
   }
 }

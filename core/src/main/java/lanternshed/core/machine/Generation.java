@@ -1,93 +1,77 @@
 package lanternshed.core.machine;
 
-import java.util.Arrays;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Sum;
-import lanternshed.core.volume.fat.FatKind;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
- * A generation of the disk operating system of PCs, with the ceilings of its volumes (F-4). Sectors
- * are of 512 bytes.
+ * A generation of the disk operating system of PCs with the ceilings of its volumes (F-4): data,
+ * read from {@code /systems/systems.json}. Sectors are of 512 bytes.
+ *
+ * @param volumes how many volumes of one drive get a letter
+ * @param contract what a volume's boot sector finds and how it hands over (B-9)
+ * @param kinds the kinds of volume that it makes, by size, the smallest first
+ * @param longNames whether its files have long names
+ * @param extendedCalls whether it uses the disk calls that pass an LBA
+ * @param ceiling the largest volume it mounts, and why
  */
-public enum Generation {
-  DOS_2("dos-2", "DOS 2.x", 32_679, 1, false, false, false),
-  DOS_3_0("dos-3.0", "DOS 3.0 to 3.2", 65_535, 1, true, false, false),
-  DOS_3_3("dos-3.3", "DOS 3.3", 65_535, 24, true, false, false),
-  DOS_5("dos-5", "DOS 3.31 to 6.x", Ceiling.FAT16_SECTORS, 24, true, false, false),
-  W95_FIRST("w95-1", "95-generation, first edition", Ceiling.FAT16_SECTORS, 24, true, true, false),
-  W95_SECOND("w95-2", "95-generation, second edition", Ceiling.MBR_SECTORS, 24, true, true, true),
-  NT("nt", "NT-generation", Ceiling.MBR_SECTORS, 24, true, true, true);
+public record Generation(
+    String key,
+    String title,
+    int volumes,
+    String contract,
+    List<Kind> kinds,
+    boolean longNames,
+    boolean extendedCalls,
+    Ceiling ceiling) {
 
-  /** From this size on a system that knows FAT32 makes it by itself: 512 MiB. */
-  private static final long FAT32_FROM = 1_048_576;
+  /** A kind of volume by its published name, from so many sectors on. */
+  public record Kind(String kind, long from) {}
 
-  private final String key;
-  private final String title;
-  private final long volumeSectors;
-  private final int volumes;
-  private final boolean fat16;
-  private final boolean longNames;
-  private final boolean extendedCalls;
-
-  Generation(
-      String key,
+  /** The largest volume, with its arithmetic as data. */
+  public record Ceiling(
+      String rule,
       String title,
-      long volumeSectors,
-      int volumes,
-      boolean fat16,
-      boolean longNames,
-      boolean extendedCalls) {
-    this.key = key;
-    this.title = title;
-    this.volumeSectors = volumeSectors;
-    this.volumes = volumes;
-    this.fat16 = fat16;
-    this.longNames = longNames;
-    this.extendedCalls = extendedCalls;
+      long sectors,
+      List<Line> sum,
+      String because,
+      List<String> lifts) {}
+
+  /** One line of the arithmetic. */
+  public record Line(String op, String what, long value) {}
+
+  /**
+   * Own boot code loads the first sectors of the first file to 0070:0000: the contract to DOS 6.
+   */
+  private static final String TWO_FILES = "two files";
+
+  private static final List<Generation> ALL = load();
+
+  public Generation {
+    kinds = List.copyOf(kinds);
+  }
+
+  /** In the order of their years. */
+  public static List<Generation> all() {
+    return ALL;
   }
 
   public static Optional<Generation> of(String key) {
-    return Arrays.stream(values()).filter(g -> g.key.equals(key)).findFirst();
+    return ALL.stream().filter(g -> g.key.equals(key)).findFirst();
   }
 
-  public String key() {
-    return key;
-  }
-
-  public String title() {
-    return title;
-  }
-
-  /** Whether it mounts FAT32. */
-  public boolean fat32() {
-    return volumeSectors > Ceiling.FAT16_SECTORS;
-  }
-
-  /**
-   * Whether this program's own boot code starts it: the code loads the first sectors of the first
-   * file to 0070:0000, which is the contract up to DOS 6 (B-9).
-   */
+  /** Whether this program's own boot code meets its contract (B-9). */
   public boolean startedByOwnCode() {
-    return !longNames;
+    return contract.equals(TWO_FILES);
   }
 
   /** The largest volume it mounts. */
   public long volumeSectors() {
-    return volumeSectors;
-  }
-
-  /** How many volumes of one drive get a letter. */
-  public int volumes() {
-    return volumes;
-  }
-
-  public boolean longNames() {
-    return longNames;
-  }
-
-  /** Whether it uses the disk calls that pass an LBA. */
-  public boolean extendedCalls() {
-    return extendedCalls;
+    return ceiling.sectors();
   }
 
   /** Whether volumes past the first live in an extended container. */
@@ -96,54 +80,36 @@ public enum Generation {
   }
 
   /** The kind of a volume of that size, as the system itself would choose it. */
-  public FatKind kind(long sectors) {
-    if (fat32() && sectors >= FAT32_FROM) return FatKind.FAT32;
-    return !fat16 || sectors < 32_680 ? FatKind.FAT12 : FatKind.FAT16;
+  public String kind(long sectors) {
+    String out = kinds.get(0).kind();
+    for (Kind k : kinds) if (sectors >= k.from()) out = k.kind();
+    return out;
   }
 
-  /**
-   * The table's type code of a volume; only the codes that this generation knows (P-8).
-   *
-   * @param past whether it ends past cylinder 1023, where only calls that pass an LBA reach
-   */
-  public int type(FatKind kind, long sectors, boolean past) {
-    boolean lba = past && extendedCalls;
-    return switch (kind) {
-      case FAT12 -> 0x01;
-      case FAT16 -> lba ? 0x0E : sectors <= 65_535 ? 0x04 : 0x06;
-      case FAT32 -> lba ? 0x0C : 0x0B;
-    };
+  /** Whether it mounts volumes of a kind. */
+  public boolean knows(String kind) {
+    return kinds.stream().anyMatch(k -> k.kind().equals(kind));
   }
 
   /** The sum behind {@link #volumeSectors()}. */
   public Sum volumeSum() {
-    return switch (this) {
-      case DOS_2 ->
-          Sum.of("F-4", "FAT12 volume of " + title)
-              .sectors("", "largest FAT12 volume", 32_679)
-              .sectorsAsSize(32_679)
-              .because(
-                  "This generation knows FAT12 only, with one volume a drive that lies inside the first"
-                      + " 16 MiB.")
-              .lift("a system from DOS 3.0 on")
-              .done();
-      case DOS_3_0, DOS_3_3 ->
-          Sum.of("G-14", "16-bit sector count")
-              .line("", "2 to the 16th", 65_536)
-              .line("−", "one", 1)
-              .sectorsAsSize(65_535)
-              .because("This generation keeps the size of a volume in 16 bits.")
-              .lift("DOS 3.31 or later")
-              .lift(this == DOS_3_3 ? "several volumes" : "DOS 3.3, for several volumes")
-              .done();
-      case W95_SECOND, NT ->
-          Sum.of("F-4", "volume of " + title)
-              .sectors("", "largest volume of FAT32 in this table", Ceiling.MBR_SECTORS)
-              .sectorsAsSize(Ceiling.MBR_SECTORS)
-              .because("FAT32 has room for more; the table of the drive keeps lengths in 32 bits.")
-              .lift("a table of today's computers, which this machine does not read")
-              .done();
-      default -> Ceiling.fat16Sum();
-    };
+    Sum.Builder sum = Sum.of(ceiling.rule(), ceiling.title());
+    for (Line l : ceiling.sum()) sum.line(l.op(), l.what(), l.value());
+    sum.sectorsAsSize(ceiling.sectors()).because(ceiling.because());
+    ceiling.lifts().forEach(sum::lift);
+    return sum.done();
+  }
+
+  private static List<Generation> load() {
+    JsonMapper json =
+        JsonMapper.builder()
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .build();
+    try (InputStream in = Generation.class.getResourceAsStream("/systems/systems.json")) {
+      return List.of(json.readValue(in, Generation[].class));
+    } catch (IOException | RuntimeException e) {
+      throw new IllegalStateException("The systems do not read", e);
+    }
   }
 }

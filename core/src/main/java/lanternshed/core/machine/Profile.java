@@ -10,6 +10,8 @@ import lanternshed.core.measure.Geometry;
  * the program asks for a key by name. The form is published as {@code /machines/schema.json}.
  *
  * @param matters what matters about it, in one line
+ * @param family what lays out its cards, "pc" or "carrier"; "" where nothing does
+ * @param carrier the files that its emulator reads from a card; null where it reads none
  * @param formats on-disk formats it lives with, by their published names
  * @param firmwares the firmware variants of a PC, the first is the usual one; empty elsewhere
  * @param systems keys of {@link Generation}, the first is the usual one; empty elsewhere
@@ -29,6 +31,8 @@ public record Profile(
     String key,
     String name,
     String matters,
+    String family,
+    Carrier carrier,
     List<String> buses,
     List<String> connectors,
     List<Slot> slots,
@@ -47,6 +51,9 @@ public record Profile(
     List<Step> prove,
     String nameRule,
     List<TypedStep> machineSteps) {
+
+  /** The family of profiles that name firmware and systems and no family. */
+  private static final String PC = "pc";
 
   /**
    * One firmware variant.
@@ -75,6 +82,32 @@ public record Profile(
 
     public long total() {
       return geometry().total();
+    }
+  }
+
+  /**
+   * Files on a card, each a drive of its own.
+   *
+   * @param template the name of a file; {@code {id}} is the drive's id, {@code {block}} the bytes
+   *     of its blocks, {@code {number}} its place counted in three digits
+   * @param blocks sizes of a block in bytes, the first is the usual one; a file's length is a
+   *     multiple
+   * @param ids ids that a drive may have, the first is the usual one
+   * @param contiguous whether a file must lie in one piece
+   */
+  public record Carrier(
+      String template, List<Integer> blocks, List<Integer> ids, boolean contiguous) {
+    public Carrier {
+      blocks = list(blocks);
+      ids = list(ids);
+    }
+
+    /** The name of the file of a drive. */
+    public String name(int id, int block, int number) {
+      return template
+          .replace("{id}", "" + id)
+          .replace("{block}", "" + block)
+          .replace("{number}", String.format("%03d", number));
     }
   }
 
@@ -155,6 +188,8 @@ public record Profile(
   }
 
   public Profile {
+    family = or(family);
+    if (family.isEmpty() && !list(firmwares).isEmpty()) family = PC;
     buses = list(buses);
     connectors = list(connectors);
     slots = list(slots);

@@ -12,12 +12,7 @@ public record Setup(Profile profile, Profile.Firmware firmware, Generation syste
    */
   public static Setup of(Profile profile, String firmware, String system) {
     if (!profile.planned()) {
-      throw new ShedException(
-          "Volumes of "
-              + profile.name()
-              + " ("
-              + String.join(", ", profile.formats())
-              + ") are not laid out here yet; its limits, boot chain and lists stand in its profile.");
+      throw new ShedException(profile.name() + " has no firmware and no system to choose.");
     }
     Profile.Firmware f =
         firmware.isEmpty()

@@ -2,6 +2,7 @@ package lanternshed.core.plan;
 
 import java.util.List;
 import lanternshed.core.boot.Start;
+import lanternshed.core.family.Family;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.measure.Geometry;
@@ -23,6 +24,7 @@ import lanternshed.core.measure.Sum;
  */
 public record Plan(
     String machine,
+    String family,
     String firmware,
     String system,
     Card card,
@@ -42,7 +44,7 @@ public record Plan(
     List<StrategyView> strategies,
     List<Lift> lifts,
     List<Verdict> verdicts,
-    List<MachineStep> steps,
+    List<Family.MachineStep> steps,
     boolean buildable) {
 
   /**
@@ -53,6 +55,7 @@ public record Plan(
    * @param tableSector sector of its extended table; 0 for a primary volume
    * @param slack for each cluster size what the surveyed files would waste
    * @param usedBytes bytes of the files that go in
+   * @param files the drives that it carries as files
    */
   public record PlannedVolume(
       String letter,
@@ -63,18 +66,27 @@ public record Plan(
       long tableSector,
       boolean logical,
       boolean active,
-      int type,
+      String type,
       String typeName,
       String kind,
       int clusterBytes,
-      int clusters,
+      long clusters,
       long usedBytes,
       Sum layout,
-      List<Slack> slack) {
+      List<Slack> slack,
+      List<CarriedFile> files) {
     public long end() {
       return start + length;
     }
   }
+
+  /**
+   * A drive as a file of a carrier.
+   *
+   * @param name rendered from the emulator's template
+   * @param id under which the machine sees it
+   */
+  public record CarriedFile(String name, int id, String title, String sha256, long bytes) {}
 
   /**
    * What the surveyed files waste at one cluster size (F-3).
@@ -103,8 +115,17 @@ public record Plan(
   }
 
   /** One rule's verdict in words, with its sum. */
-  public record Verdict(Weight weight, String rule, String text, Sum because) {}
+  public record Verdict(Weight weight, String rule, String text, Sum because) {
+    static Verdict stops(String rule, String text, Sum because) {
+      return new Verdict(Weight.STOPS, rule, text, because);
+    }
 
-  /** A step on the machine itself: what to do, and the exact value to type. */
-  public record MachineStep(String text, String value) {}
+    static Verdict warns(String rule, String text, Sum because) {
+      return new Verdict(Weight.WARNS, rule, text, because);
+    }
+
+    static Verdict holds(String rule, String text, Sum because) {
+      return new Verdict(Weight.HOLDS, rule, text, because);
+    }
+  }
 }

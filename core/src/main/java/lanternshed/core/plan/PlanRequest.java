@@ -12,6 +12,7 @@ import lanternshed.core.machine.Card;
  * @param drawer other cards that the image must fit as well (G-18); may be empty
  * @param volumes the volumes wanted, in order; empty to be proposed
  * @param keepBootCode whether the source's own boot code is kept in a rebuild
+ * @param carried the drives that a carrier card is to hold as files; empty to be proposed
  */
 public record PlanRequest(
     String machine,
@@ -22,13 +23,25 @@ public record PlanRequest(
     Strategy strategy,
     School school,
     List<Wish> volumes,
-    boolean keepBootCode) {
+    boolean keepBootCode,
+    List<Carried> carried) {
+
+  /**
+   * A drive that goes on a carrier card as a file (P-32).
+   *
+   * @param title as the shelf calls it
+   * @param sha256 digest of the image
+   * @param bytes of the image
+   * @param id of the drive at the emulator; −1 for the next that is free
+   */
+  public record Carried(String title, String sha256, long bytes, int id) {}
 
   /** How the new image comes from the old one. */
   public enum Strategy {
     CLONE("Clone"),
     GROW("Clone and grow"),
-    REBUILD("Rebuild");
+    REBUILD("Rebuild"),
+    CARRY("Files on a carrier card");
 
     private final String title;
 
@@ -61,5 +74,6 @@ public record PlanRequest(
   public PlanRequest {
     drawer = List.copyOf(drawer);
     volumes = List.copyOf(volumes);
+    carried = List.copyOf(carried);
   }
 }

@@ -49,4 +49,9 @@ public interface TableScheme {
   default boolean ofPcs() {
     return false;
   }
+
+  /** Writes tables of this scheme; empty where none are written here. */
+  default Optional<TableMaker> maker() {
+    return Optional.empty();
+  }
 }

@@ -106,6 +106,11 @@ public final class FileSet {
     return root;
   }
 
+  /** Whether something of that path was added. */
+  public boolean has(String path) {
+    return byPath.containsKey(key(path));
+  }
+
   /** In the order in which they were added. */
   public List<Item> items() {
     return items;

@@ -1,5 +1,6 @@
 package lanternshed.core.volume;
 
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.medium.Medium;
 
@@ -11,6 +12,9 @@ public interface Filesystem {
 
   /** A short key, "fat". */
   String key();
+
+  /** Published names of the kinds that it makes or reads as one, "FAT16". */
+  List<String> kinds();
 
   /** Whether its first sector alone is proof enough to look for it before any table. */
   boolean speaksForItself();
@@ -27,6 +31,11 @@ public interface Filesystem {
 
   /** Makes volumes of this kind; empty where they are not made here. */
   default Optional<Maker> maker() {
+    return Optional.empty();
+  }
+
+  /** Makes a volume larger with all that is in it; empty where that is not done here. */
+  default Optional<Grower> grower() {
     return Optional.empty();
   }
 

@@ -1,5 +1,6 @@
 package lanternshed.core.volume;
 
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sum;
@@ -65,6 +66,20 @@ public interface Maker {
   interface Watch {
     void wrote(String path, long bytes);
   }
+
+  /** Sizes of an allocation unit that are offered, in bytes, the smallest first. */
+  List<Integer> unitSizes();
+
+  /**
+   * The longest volume of a kind that {@link #layout} grants.
+   *
+   * @param clusterBytes bytes of a unit; 0 for the largest that is offered
+   * @return sectors of 512 bytes
+   */
+  long mostSectors(String kind, int clusterBytes);
+
+  /** A label as it can stand on disk; what cannot is replaced. */
+  String label(String wanted);
 
   /**
    * The layout that grants a wish.

@@ -169,7 +169,10 @@ final class HostFolder {
    * out again; before 1980 and after 2107 the nearest that can be said.
    */
   static int stamp(Instant at) {
-    LocalDateTime t = LocalDateTime.ofInstant(at, ZoneId.systemDefault());
+    return stamp(LocalDateTime.ofInstant(at, ZoneId.systemDefault()));
+  }
+
+  static int stamp(LocalDateTime t) {
     if (t.getYear() < 1980) return NO_TIME;
     int year = Math.min(127, t.getYear() - 1980);
     int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();

@@ -1,6 +1,7 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -10,7 +11,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Search;
@@ -23,6 +24,9 @@ import lanternshed.core.volume.Volume;
 public final class LostVolumes {
   private static final int BLOCK = 2048;
   private static final int MOST = 64;
+
+  /** The table that today's computers read from any card. */
+  private static final String TABLE = "MBR";
 
   /**
    * A volume that was found.
@@ -112,7 +116,8 @@ public final class LostVolumes {
    * @param chosen at most four, in their order, none inside another
    */
   public static void restore(Medium copy, List<Found> chosen) {
-    List<MbrWriter.Slot> slots = new ArrayList<>();
+    TableMaker table = Catalogue.table(TABLE).maker().orElseThrow();
+    List<TableMaker.Slot> slots = new ArrayList<>();
     long end = 0;
     for (Found f : chosen) {
       if (!f.listed()) {
@@ -134,25 +139,16 @@ public final class LostVolumes {
         copy.write(f.start(), 1, HexFormat.of().parseHex(f.bootSector()), 0);
       }
       slots.add(
-          new MbrWriter.Slot(
+          new TableMaker.Slot(
               f.start(),
               Math.min(f.length(), copy.sectors() - f.start()),
-              type(f),
+              table.type(f.kind(), f.length(), false),
               slots.isEmpty(),
               false,
               0));
     }
     if (chosen.isEmpty() || chosen.get(0).start() == 0) return;
-    byte[] code = java.util.Arrays.copyOf(copy.sector(0), 440);
-    MbrWriter.write(copy, new Geometry(1024, 16, 63), code, 0, slots);
-  }
-
-  private static int type(Found f) {
-    return switch (f.kind()) {
-      case "FAT12" -> 0x01;
-      case "FAT16" -> f.length() < 65_536 ? 0x04 : 0x06;
-      case "FAT32" -> 0x0B;
-      default -> 0x07;
-    };
+    byte[] code = Arrays.copyOf(copy.sector(0), table.codeBytes());
+    table.write(copy, new Geometry(1024, 16, 63), code, 0, slots);
   }
 }

@@ -1,8 +1,12 @@
 package lanternshed.core.work;
 
+import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.family.Families;
+import lanternshed.core.family.Family;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
@@ -10,20 +14,26 @@ import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Survey;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * How an image is made, as open JSON (W-1): the same recipe and the same source give the same
- * bytes. See docs/formats.md.
+ * bytes. Family, table and filesystems are named by their keys. See docs/formats.md.
  *
- * @param form "lantern shed recipe, form 2"
+ * @param form "lantern shed recipe, form 3"
+ * @param family key of the kind of machine, "pc"
+ * @param table name of the scheme, "MBR"
  * @param sectors of the image, of 512 bytes each
  * @param signature of the table, eight hexadecimal digits
- * @param sourceSha256 digest of the image that the content comes from; "" where all is from folders
+ * @param sourceSha256 digest of the image that the content comes from; "" where none is needed
  */
 public record Recipe(
     String form,
+    String family,
+    String table,
     Strategy strategy,
     long sectors,
     Geometry geometry,
@@ -32,10 +42,13 @@ public record Recipe(
     String sourceSha256,
     List<Part> volumes) {
 
-  public static final String FORM = "lantern shed recipe, form 2";
+  public static final String FORM = "lantern shed recipe, form 3";
 
-  /** The form before: without long names, which it left out. */
+  /** Without long names, which it left out; types as numbers. */
   private static final String FORM_1 = "lantern shed recipe, form 1";
+
+  /** For PCs only, their table's types as numbers. */
+  private static final String FORM_2 = "lantern shed recipe, form 2";
 
   private static final JsonMapper JSON =
       JsonMapper.builder()
@@ -56,7 +69,9 @@ public record Recipe(
    *
    * @param from number of the source's volume whose content goes in; −1 for none
    * @param folder a folder whose files go in, for the command line; "" for none
-   * @param kind "FAT12", "FAT16" or "FAT32"
+   * @param files files that go in, each by its digest; folders follow from their paths
+   * @param type the table's own code of the volume, "06"
+   * @param kind published name of the filesystem, "FAT16"
    * @param serial eight hexadecimal digits
    * @param systemFile the loader that the boot sector starts; "" where the volume does not start
    * @param longNames whether long names of the source come over (F-13)
@@ -67,7 +82,7 @@ public record Recipe(
       long tableSector,
       boolean logical,
       boolean active,
-      int type,
+      String type,
       String kind,
       int clusterBytes,
       int rootEntries,
@@ -75,10 +90,38 @@ public record Recipe(
       String serial,
       int from,
       String folder,
+      List<FileFrom> files,
       String systemFile,
       boolean longNames) {
+    public Part {
+      files = files == null ? List.of() : List.copyOf(files);
+    }
+
     public long end() {
       return start + length;
+    }
+  }
+
+  /**
+   * One file by its digest: brought in from a desktop, or an image that a carrier holds.
+   *
+   * @param path names joined by "/"
+   * @param time local date and time, "1994-03-01T10:20:00"; "" for none
+   */
+  public record FileFrom(String path, long bytes, String sha256, String time) {
+
+    /** Packed date and time. */
+    int stamp() {
+      return time.isEmpty() ? HostFolder.NO_TIME : HostFolder.stamp(local());
+    }
+
+    private LocalDateTime local() {
+      try {
+        return LocalDateTime.parse(time);
+      } catch (DateTimeParseException e) {
+        throw new ShedException(
+            "The time of " + path + " is \"" + time + "\"; it reads like 1994-03-01T10:20:00.", e);
+      }
     }
   }
 
@@ -88,8 +131,12 @@ public record Recipe(
 
   /**
    * The recipe of a plan. Serials follow from the source's digest, so that they are the same again.
+   *
+   * @param survey of the source
+   * @param sourceSha256 digest of the source image; "" where there is none
+   * @param brought files that stand for a volume of a source image
    */
-  public static Recipe of(Plan plan, Survey survey, String sourceSha256) {
+  public static Recipe of(Plan plan, Survey survey, String sourceSha256, List<FileFrom> brought) {
     if (!plan.buildable()) {
       throw new ShedException(
           "The plan cannot be built: "
@@ -105,6 +152,8 @@ public record Recipe(
       Optional<Survey.Found> source =
           survey.volumes().stream().filter(f -> f.number() == v.source()).findFirst();
       int n = parts.size() + 1;
+      boolean fromFiles = !brought.isEmpty() && v.source() >= 0;
+      List<FileFrom> files = fromFiles ? brought : carried(v);
       parts.add(
           new Part(
               v.start(),
@@ -118,13 +167,17 @@ public record Recipe(
               rootEntries(source),
               v.label(),
               stem.substring(n * 8 % 48, n * 8 % 48 + 8),
-              v.source(),
+              fromFiles ? -1 : v.source(),
               "",
+              files,
               v.active() ? source.flatMap(Recipe::systemFile).orElse("") : "",
               true));
     }
+    Family family = Families.named(plan.family());
     return new Recipe(
         FORM,
+        family.key(),
+        family.table().name(),
         plan.strategy(),
         plan.imageSectors(),
         plan.geometry(),
@@ -132,6 +185,10 @@ public record Recipe(
         plan.keepBootCode() ? BootCodeFrom.SOURCE : BootCodeFrom.OWN,
         sourceSha256,
         parts);
+  }
+
+  private static List<FileFrom> carried(Plan.PlannedVolume v) {
+    return v.files().stream().map(f -> new FileFrom(f.name(), f.bytes(), f.sha256(), "")).toList();
   }
 
   private static int rootEntries(Optional<Survey.Found> source) {
@@ -154,13 +211,24 @@ public record Recipe(
    */
   public static Recipe parse(String json) {
     try {
-      Recipe r = JSON.readValue(json, Recipe.class);
-      if (!FORM.equals(r.form()) && !FORM_1.equals(r.form())) {
+      JsonNode tree = JSON.readTree(json);
+      String form = tree.path("form").asString("");
+      boolean old = form.equals(FORM_1) || form.equals(FORM_2);
+      if (!old && !form.equals(FORM)) {
         throw new ShedException("This is no recipe of the form \"" + FORM + "\".");
       }
-      return r;
+      return JSON.treeToValue(old ? renewed((ObjectNode) tree) : tree, Recipe.class);
     } catch (JacksonException e) {
       throw new ShedException("The recipe does not read: " + e.getOriginalMessage() + ".", e);
     }
+  }
+
+  /** What the forms before could say, said by keys. */
+  private static ObjectNode renewed(ObjectNode r) {
+    r.put("form", FORM).put("family", "pc").put("table", "MBR");
+    for (JsonNode v : r.path("volumes")) {
+      ((ObjectNode) v).put("type", String.format("%02X", v.path("type").asInt(0)));
+    }
+    return r;
   }
 }

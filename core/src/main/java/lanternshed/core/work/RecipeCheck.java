@@ -2,21 +2,21 @@ package lanternshed.core.work;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Pattern;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.Families;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest.Strategy;
-import lanternshed.core.table.mbr.Mbr;
-import lanternshed.core.volume.fat.FatKind;
+import lanternshed.core.table.TableMaker;
 
 /** What can be said against a recipe before anything is written. */
 final class RecipeCheck {
   private static final Pattern EIGHT_DIGITS = Pattern.compile("[0-9A-Fa-f]{8}");
 
-  /** The most sectors of a volume of type 01: 16 MiB less what FAT12 has not. */
-  private static final long MOST_TYPE_01 = 32_680;
-
-  private static final long LEAST_TYPE_06 = 65_536;
+  private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
 
   private RecipeCheck() {}
 
@@ -32,6 +32,11 @@ final class RecipeCheck {
     if (active > 1) {
       throw new ShedException(active + " volumes of the recipe are active; boot code expects one.");
     }
+    TableMaker tables =
+        Catalogue.table(r.table())
+            .maker()
+            .orElseThrow(() -> new ShedException("No table " + r.table() + " is written here."));
+    Families.named(r.family());
     List<Recipe.Part> before = new ArrayList<>();
     long at = 1;
     for (Recipe.Part p : r.volumes()) {
@@ -52,36 +57,25 @@ final class RecipeCheck {
         throw new ShedException(
             name + " is a primary one behind a logical one; the logical ones come last.");
       }
-      volume(name, p);
+      volume(name, p, tables);
       before.add(p);
       at = p.end();
     }
   }
 
-  private static void volume(String name, Recipe.Part p) {
-    FatKind kind;
-    try {
-      kind = FatKind.valueOf(p.kind());
-    } catch (IllegalArgumentException e) {
+  private static void volume(String name, Recipe.Part p, TableMaker tables) {
+    if (Catalogue.FILESYSTEMS.stream()
+        .noneMatch(f -> f.kinds().contains(p.kind()) && f.maker().isPresent())) {
       throw new ShedException(
-          name + " is of the kind \"" + p.kind() + "\"; FAT12, FAT16 and FAT32 are made.", e);
+          name + " is of the kind \"" + p.kind() + "\"; " + made() + " are made.");
     }
-    digits("serial of " + name.toLowerCase(java.util.Locale.ROOT), p.serial());
-    boolean fits =
-        switch (p.type()) {
-          case 0x01 -> kind == FatKind.FAT12 && p.length() <= MOST_TYPE_01;
-          case 0x04 -> kind == FatKind.FAT16 && p.length() < LEAST_TYPE_06;
-          case 0x06 -> kind == FatKind.FAT16 && p.length() >= LEAST_TYPE_06;
-          case 0x0E -> kind == FatKind.FAT16;
-          case 0x0B, 0x0C -> kind == FatKind.FAT32;
-          default -> false;
-        };
-    if (!fits) {
+    digits("serial of " + name.toLowerCase(Locale.ROOT), p.serial());
+    Optional<String> refusal = tables.refusal(p.type(), p.kind(), p.length());
+    if (refusal.isPresent()) {
       throw new ShedException(
-          String.format(
-              "%s is %s of %s; the type %02X (%s) does not say so.",
-              name, kind, Say.sectors(p.length()), p.type(), Mbr.typeName(p.type())));
+          name + " is " + p.kind() + " of " + Say.sectors(p.length()) + "; " + refusal.get() + ".");
     }
+    files(name, p);
     if (p.rootEntries() < 0 || p.rootEntries() > 65_520 || p.rootEntries() % 16 != 0) {
       throw new ShedException(
           name
@@ -89,8 +83,35 @@ final class RecipeCheck {
               + Say.count(p.rootEntries())
               + " entries in the root folder; it is a multiple of 16 up to 65 520, or 0 for 512.");
     }
-    if (p.from() >= 0 && !p.folder().isEmpty()) {
-      throw new ShedException(name + " is filled from a volume and from a folder; take one.");
+    long sources =
+        (p.from() >= 0 ? 1 : 0) + (p.folder().isEmpty() ? 0 : 1) + (p.files().isEmpty() ? 0 : 1);
+    if (sources > 1) {
+      throw new ShedException(
+          name + " is filled from a volume, from a folder and from files; take one.");
+    }
+  }
+
+  private static String made() {
+    List<String> kinds =
+        Catalogue.FILESYSTEMS.stream()
+            .filter(f -> f.maker().isPresent())
+            .flatMap(f -> f.kinds().stream())
+            .toList();
+    int last = kinds.size() - 1;
+    return String.join(", ", kinds.subList(0, last)) + " and " + kinds.get(last);
+  }
+
+  private static void files(String name, Recipe.Part p) {
+    for (Recipe.FileFrom f : p.files()) {
+      boolean plain =
+          !f.path().isEmpty()
+              && List.of(f.path().split("/", -1)).stream()
+                  .noneMatch(n -> n.isBlank() || n.equals(".") || n.equals(".."));
+      if (!plain || f.bytes() < 0 || !SHA256.matcher(f.sha256()).matches()) {
+        throw new ShedException(
+            name + " has a file \"" + f.path() + "\" whose path, length or digest makes no sense.");
+      }
+      f.stamp();
     }
   }
 

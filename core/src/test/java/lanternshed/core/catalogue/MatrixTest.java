@@ -11,7 +11,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
-import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Bytes;
@@ -291,12 +291,13 @@ class MatrixTest {
               strategy,
               PlanRequest.School.MACHINE,
               List.of(),
-              false);
+              false,
+              List.of());
       Plan p = Planner.plan(Profiles.get("pc-late90s"), r, s);
       if (strategy == PlanRequest.Strategy.CLONE) assertThat(p.buildable()).isTrue();
       else if (!p.buildable()) assertThat(p.verdicts().get(0).text()).isNotBlank();
     }
-    assertThatCode(() -> BootChain.walk(c.medium(), G, c.medium().sectors()))
+    assertThatCode(() -> new PcBoot().walk(c.medium(), G, c.medium().sectors()))
         .doesNotThrowAnyException();
   }
 

@@ -94,7 +94,7 @@ class PegsTest {
   @Test
   void theLargestTypeInsideTheCardIsChosen() {
     Profile.Firmware f = Profiles.get("at-386-486").firmware("type-table").orElseThrow();
-    Generation g = Generation.DOS_5;
+    Generation g = Generation.of("dos-5").orElseThrow();
     Pegs just = Pegs.of(f, g, new Card("c", 0, 139_944), List.of());
     assertThat(just.typeRow().orElseThrow().number()).isEqualTo(38);
     assertThat(just.reach()).isEqualTo(823L * 10 * 17);

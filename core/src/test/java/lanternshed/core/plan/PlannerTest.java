@@ -29,7 +29,16 @@ class PlannerTest {
     return Planner.plan(
         Profiles.get(machine),
         new PlanRequest(
-            machine, "", system, card, List.of(), Strategy.REBUILD, school, List.of(wishes), false),
+            machine,
+            "",
+            system,
+            card,
+            List.of(),
+            Profiles.get(machine).family().equals("carrier") ? Strategy.CARRY : Strategy.REBUILD,
+            school,
+            List.of(wishes),
+            false,
+            List.of()),
         SURVEY);
   }
 
@@ -126,7 +135,7 @@ class PlannerTest {
     Plan p = plan("controller-pc", "dos-3.0", EIGHT, School.MACHINE);
     assertThat(p.volumes()).hasSize(1);
     assertThat(p.volumes().get(0).length()).isLessThanOrEqualTo(65_535);
-    assertThat(p.volumes().get(0).type()).isEqualTo(4);
+    assertThat(p.volumes().get(0).type()).isEqualTo("04");
     Plan two =
         plan(
             "controller-pc",
@@ -162,7 +171,8 @@ class PlannerTest {
                 Strategy.REBUILD,
                 School.MACHINE,
                 List.of(),
-                false),
+                false,
+                List.of()),
             SURVEY);
     assertThat(p.card()).isEqualTo(less);
     assertThat(p.imageSectors()).isLessThanOrEqualTo(600_000);
@@ -185,7 +195,8 @@ class PlannerTest {
                   Strategy.CLONE,
                   School.MACHINE,
                   List.of(),
-                  false),
+                  false,
+                  List.of()),
               SURVEY);
       boolean stopped =
           p.verdicts().stream()
@@ -222,7 +233,8 @@ class PlannerTest {
                   Strategy.REBUILD,
                   school,
                   wishes,
-                  false),
+                  false,
+                  List.of()),
               SURVEY);
       if (!p.buildable()) continue;
       long at = 1;

@@ -11,6 +11,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.fat.FatKind;
@@ -143,15 +144,16 @@ class SurveyorTest {
           new SliceMedium(m, places[i][0], places[i][1]),
           new byte[0]);
     }
-    MbrWriter.write(
-        m,
-        g,
-        new byte[0],
-        1,
-        List.of(
-            new MbrWriter.Slot(63, 100_737, 6, true, false, 0),
-            new MbrWriter.Slot(100_863, 100_737, 6, false, true, 100_800),
-            new MbrWriter.Slot(201_663, 100_737, 6, false, true, 201_600)));
+    new MbrWriter()
+        .write(
+            m,
+            g,
+            new byte[0],
+            1,
+            List.of(
+                new TableMaker.Slot(63, 100_737, "06", true, false, 0),
+                new TableMaker.Slot(100_863, 100_737, "06", false, true, 100_800),
+                new TableMaker.Slot(201_663, 100_737, "06", false, true, 201_600)));
     Survey s = Surveyor.survey(m);
     assertThat(s.volumes()).extracting(Survey.Found::label).containsExactly("VOL0", "VOL1", "VOL2");
     assertThat(s.volumes()).extracting(Survey.Found::number).containsExactly(1, 5, 6);

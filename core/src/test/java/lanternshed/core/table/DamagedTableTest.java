@@ -89,8 +89,9 @@ class DamagedTableTest {
     try (FileMedium m = FileMedium.openWritable(gpt())) {
       m.write(1, 1, new byte[512], 0);
       Geometry g = new Geometry(130, 16, 63);
-      MbrWriter.write(
-          m, g, new byte[0], 1, List.of(new MbrWriter.Slot(63, 1000, 4, true, false, 0)));
+      new MbrWriter()
+          .write(
+              m, g, new byte[0], 1, List.of(new TableMaker.Slot(63, 1000, "04", true, false, 0)));
       assertThat(new Gpt().read(m)).isEmpty();
     }
   }
@@ -126,16 +127,17 @@ class DamagedTableTest {
 
   private static MemoryMedium extended() {
     MemoryMedium m = new MemoryMedium(G.total());
-    MbrWriter.write(
-        m,
-        G,
-        new byte[0],
-        1,
-        List.of(
-            new MbrWriter.Slot(63, 20_097, 4, true, false, 0),
-            new MbrWriter.Slot(20_223, 20_000, 4, false, true, 20_160),
-            new MbrWriter.Slot(50_463, 20_000, 4, false, true, 50_400),
-            new MbrWriter.Slot(80_703, 20_000, 4, false, true, 80_640)));
+    new MbrWriter()
+        .write(
+            m,
+            G,
+            new byte[0],
+            1,
+            List.of(
+                new TableMaker.Slot(63, 20_097, "04", true, false, 0),
+                new TableMaker.Slot(20_223, 20_000, "04", false, true, 20_160),
+                new TableMaker.Slot(50_463, 20_000, "04", false, true, 50_400),
+                new TableMaker.Slot(80_703, 20_000, "04", false, true, 80_640)));
     return m;
   }
 

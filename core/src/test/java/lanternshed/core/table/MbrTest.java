@@ -14,9 +14,9 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.table.TableMaker.Slot;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.mbr.MbrWriter;
-import lanternshed.core.table.mbr.MbrWriter.Slot;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -27,7 +27,7 @@ class MbrTest {
 
   private static MemoryMedium written(Slot... slots) {
     MemoryMedium m = new MemoryMedium(G.total());
-    MbrWriter.write(m, G, new byte[] {(byte) 0xFA}, 0xABCD_0123L, List.of(slots));
+    new MbrWriter().write(m, G, new byte[] {(byte) 0xFA}, 0xABCD_0123L, List.of(slots));
     return m;
   }
 
@@ -43,9 +43,9 @@ class MbrTest {
   void whatIsWrittenIsReadAndTheGeneralToolAgrees() {
     MemoryMedium m =
         written(
-            new Slot(63, 262_080 - 63, 6, true, false, 0),
-            new Slot(262_080 + 63, 262_080 - 63, 6, false, true, 262_080),
-            new Slot(524_160 + 63, 100_800 - 63, 4, false, true, 524_160));
+            new Slot(63, 262_080 - 63, "06", true, false, 0),
+            new Slot(262_080 + 63, 262_080 - 63, "06", false, true, 262_080),
+            new Slot(524_160 + 63, 100_800 - 63, "04", false, true, 524_160));
     TableReading t = read(m);
     assertThat(t.findings()).isEmpty();
     assertThat(Mbr.disagreements(t, G)).isEmpty();
@@ -84,19 +84,21 @@ class MbrTest {
   void aMissingMarkNoActiveOverlapAndPastEndAreFound() {
     MemoryMedium m =
         written(
-            new Slot(63, 1000, 6, false, false, 0), new Slot(500, G.total(), 6, false, false, 0));
+            new Slot(63, 1000, "06", false, false, 0),
+            new Slot(500, G.total(), "06", false, false, 0));
     byte[] b = m.sector(0);
     b[510] = 0;
     m.write(0, 1, b, 0);
     assertThat(rules(read(m))).containsExactlyInAnyOrder("P-5", "P-1", "P-2", "P-2");
     MemoryMedium two =
-        written(new Slot(63, 1000, 6, true, false, 0), new Slot(2016, 1008, 6, true, false, 0));
+        written(
+            new Slot(63, 1000, "06", true, false, 0), new Slot(2016, 1008, "06", true, false, 0));
     assertThat(rules(read(two))).containsExactly("P-1");
   }
 
   @Test
   void placesThatDisagreeAreFoundUnderTheTargetsGeometry() {
-    TableReading t = read(written(new Slot(63, 262_080 - 63, 6, true, false, 0)));
+    TableReading t = read(written(new Slot(63, 262_080 - 63, "06", true, false, 0)));
     assertThat(Mbr.disagreements(t, G)).isEmpty();
     assertThat(Mbr.disagreements(t, new Geometry(900, 15, 63))).hasSize(1);
     assertThat(Mbr.disagreements(t, new Geometry(900, 15, 17)))
@@ -109,9 +111,9 @@ class MbrTest {
   void aChainThatComesBackOrLeavesIsFollowedOnce() {
     MemoryMedium m =
         written(
-            new Slot(63, 1008 - 63, 6, true, false, 0),
-            new Slot(1008 + 63, 1008 - 63, 6, false, true, 1008),
-            new Slot(2016 + 63, 1008 - 63, 6, false, true, 2016));
+            new Slot(63, 1008 - 63, "06", true, false, 0),
+            new Slot(1008 + 63, 1008 - 63, "06", false, true, 1008),
+            new Slot(2016 + 63, 1008 - 63, "06", false, true, 2016));
     byte[] b = m.sector(2016);
     b[462 + 4] = 5;
     Bytes.put32(b, 462 + 8, 0);
@@ -127,8 +129,9 @@ class MbrTest {
   @Test
   void fiveFirstsDoNotFit() {
     List<Slot> slots = new ArrayList<>();
-    for (int i = 1; i <= 5; i++) slots.add(new Slot(i * 1008L, 1008, 6, i == 1, false, 0));
-    assertThatThrownBy(() -> MbrWriter.write(new MemoryMedium(G.total()), G, new byte[0], 0, slots))
+    for (int i = 1; i <= 5; i++) slots.add(new Slot(i * 1008L, 1008, "06", i == 1, false, 0));
+    assertThatThrownBy(
+            () -> new MbrWriter().write(new MemoryMedium(G.total()), G, new byte[0], 0, slots))
         .hasMessageContaining("four entries");
   }
 

@@ -161,7 +161,7 @@ class FatMakerTest {
     write(small, layout("FAT32", 70_000, 512), files);
     try (FileMedium from = FileMedium.open(small);
         FileMedium to = FileMedium.create(large, 200_000)) {
-      FatGrow.grow(FatVolume.open(from), to, 200_000, G, 63, new byte[0], (n, all) -> {});
+      new FatGrow().grow(FatVolume.open(from), to, 200_000, G, 63, new byte[0], (n, all) -> {});
     }
     silent(large);
     try (FileMedium a = FileMedium.open(small);

@@ -310,7 +310,8 @@ class FatTest {
     FatVolume old = volume(Samples.drive(G));
     Map<String, String> before = Samples.digests(old);
     MemoryMedium target = new MemoryMedium(200_000);
-    FatGrow.grow(old, target, 200_000, new Geometry(200, 16, 63), 63, new byte[0], (n, all) -> {});
+    new FatGrow()
+        .grow(old, target, 200_000, new Geometry(200, 16, 63), 63, new byte[0], (n, all) -> {});
     FatVolume grown = FatVolume.open(target);
     assertThat(grown.check()).isEmpty();
     assertThat(Samples.digests(grown)).isEqualTo(before);

@@ -15,6 +15,7 @@ import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatLayout;
@@ -202,12 +203,15 @@ class FatToolsTest {
       Samples.write(l, b, new SliceMedium(m, start, sectors - start), new byte[0]);
       if (start > 0) {
         int type = l.total() < 65_536 ? 4 : 6;
-        MbrWriter.write(
-            m,
-            G,
-            new byte[0],
-            1,
-            java.util.List.of(new MbrWriter.Slot(start, l.total(), type, true, false, 0)));
+        new MbrWriter()
+            .write(
+                m,
+                G,
+                new byte[0],
+                1,
+                java.util.List.of(
+                    new TableMaker.Slot(
+                        start, l.total(), String.format("%02X", type), true, false, 0)));
       }
     }
   }

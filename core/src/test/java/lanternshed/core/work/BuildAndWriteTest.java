@@ -41,25 +41,33 @@ class BuildAndWriteTest {
     return Planner.plan(
         Profiles.get("controller-pc"),
         new PlanRequest(
-            "controller-pc", "", "", CARD, List.of(), strategy, school, List.of(), keepCode),
+            "controller-pc",
+            "",
+            "",
+            CARD,
+            List.of(),
+            strategy,
+            school,
+            List.of(),
+            keepCode,
+            List.of()),
         SURVEY);
   }
 
   private static MemoryMedium built(Recipe recipe) {
     MemoryMedium m = new MemoryMedium(recipe.sectors());
-    ImageBuilder.build(recipe, Optional.of(SOURCE), m, Progress.NONE);
+    ImageBuilder.build(recipe, Optional.of(SOURCE), Stock.EMPTY, m, Progress.NONE);
     return m;
   }
 
   @ParameterizedTest
-  @EnumSource(Strategy.class)
+  @EnumSource(value = Strategy.class, names = "CARRY", mode = EnumSource.Mode.EXCLUDE)
   void everyStrategyGivesAProvedImageWithTheSameFiles(Strategy strategy) {
     Plan plan = plan(strategy, School.MACHINE, false);
     assertThat(plan.buildable()).as("" + plan.verdicts()).isTrue();
-    Recipe recipe = Recipe.of(plan, SURVEY, "ab".repeat(32));
+    Recipe recipe = Recipe.of(plan, SURVEY, "ab".repeat(32), List.of());
     MemoryMedium m = built(recipe);
-    ImageBuilder.Proof p =
-        ImageBuilder.prove(recipe, Optional.of(SOURCE), m, plan.reach(), Progress.NONE);
+    Proof p = Proof.of(recipe, Optional.of(SOURCE), m, plan.reach(), Progress.NONE);
     assertThat(p.proved()).as("" + p).isTrue();
     assertThat(p.boot().holds()).isTrue();
     Plan.PlannedVolume first = plan.volumes().get(0);
@@ -72,21 +80,22 @@ class BuildAndWriteTest {
 
   @Test
   void theSameRecipeAndSourceGiveTheSameBytesAndTheRecipeIsOpenText() {
-    Recipe recipe = Recipe.of(plan(Strategy.REBUILD, School.FLASH, true), SURVEY, "ab".repeat(32));
+    Recipe recipe =
+        Recipe.of(plan(Strategy.REBUILD, School.FLASH, true), SURVEY, "ab".repeat(32), List.of());
     assertThat(Recipe.parse(recipe.toJson())).isEqualTo(recipe);
     Comparison c =
         Comparison.of(built(recipe), built(Recipe.parse(recipe.toJson())), 0, Progress.NONE, "");
     assertThat(c.identical()).isTrue();
     assertThat(built(recipe).sector(0)).startsWith(java.util.Arrays.copyOf(SOURCE.sector(0), 440));
     assertThatThrownBy(() -> Recipe.parse("{\"form\":")).hasMessageContaining("does not read");
-    assertThatThrownBy(() -> Recipe.parse(recipe.toJson().replace("form 2", "form 9")))
+    assertThatThrownBy(() -> Recipe.parse(recipe.toJson().replace("form 3", "form 9")))
         .hasMessageContaining("no recipe");
   }
 
   @Test
   void aProofFindsAFileThatWasChangedAfterwards() {
     Plan plan = plan(Strategy.REBUILD, School.MACHINE, false);
-    Recipe recipe = Recipe.of(plan, SURVEY, "ab".repeat(32));
+    Recipe recipe = Recipe.of(plan, SURVEY, "ab".repeat(32), List.of());
     MemoryMedium m = built(recipe);
     long start = plan.volumes().get(0).start();
     FatVolume v = FatVolume.open(new SliceMedium(m, start, plan.volumes().get(0).length()));
@@ -96,18 +105,19 @@ class BuildAndWriteTest {
     byte[] b = m.sector(sector);
     b[0] ^= 1;
     m.write(sector, 1, b, 0);
-    ImageBuilder.Proof p =
-        ImageBuilder.prove(recipe, Optional.of(SOURCE), m, plan.reach(), Progress.NONE);
+    Proof p = Proof.of(recipe, Optional.of(SOURCE), m, plan.reach(), Progress.NONE);
     assertThat(p.proved()).isFalse();
     assertThat(p.differing()).containsExactly("SET3/P14.PAT");
   }
 
   @Test
   void aRecipeThatReachesOutsideIsRefused() {
-    Recipe r = Recipe.of(plan(Strategy.REBUILD, School.MACHINE, false), SURVEY, "");
+    Recipe r = Recipe.of(plan(Strategy.REBUILD, School.MACHINE, false), SURVEY, "", List.of());
     Recipe shorter =
         new Recipe(
             r.form(),
+            r.family(),
+            r.table(),
             r.strategy(),
             5000,
             r.geometry(),
@@ -119,7 +129,7 @@ class BuildAndWriteTest {
     assertThatThrownBy(
             () ->
                 ImageBuilder.build(
-                    r, Optional.empty(), new MemoryMedium(r.sectors()), Progress.NONE))
+                    r, Optional.empty(), Stock.EMPTY, new MemoryMedium(r.sectors()), Progress.NONE))
         .hasMessageContaining("needs its source");
   }
 

@@ -307,12 +307,10 @@ class NothingIsLostTest {
             {"form":"lantern shed recipe, form 1","strategy":"CLONE","sectors":2000,
              "geometry":{"cylinders":1,"heads":16,"sectors":63},"signature":"00000000",
              "bootCode":"SOURCE","sourceSha256":"","volumes":[]}""");
-    ImageBuilder.Proof p =
-        ImageBuilder.prove(r, java.util.Optional.of(text), text, 2000, Progress.NONE);
+    Proof p = Proof.of(r, java.util.Optional.of(text), text, 2000, Progress.NONE);
     assertThat(p.proved()).as("every sector was compared").isTrue();
     assertThat(p.sectors()).isEqualTo(2000);
-    ImageBuilder.Proof none =
-        new ImageBuilder.Proof(List.of(), List.of(), 0, 0, List.of(), false, p.boot(), p.start());
+    Proof none = new Proof(List.of(), List.of(), 0, 0, List.of(), false, p.boot(), p.start());
     assertThat(none.proved()).isFalse();
   }
 

@@ -10,7 +10,8 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.boot.BootChain;
-import lanternshed.core.boot.BootCode;
+import lanternshed.core.boot.pc.BootCode;
+import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
@@ -75,7 +76,8 @@ class RecipeTest {
     ImageBuilder.examine(Recipe.parse(GOOD), "");
     Recipe r = Recipe.parse(GOOD.replaceFirst(java.util.regex.Pattern.quote(good), bad));
     MemoryMedium target = new MemoryMedium(100_800);
-    assertThatThrownBy(() -> ImageBuilder.build(r, Optional.empty(), target, Progress.NONE))
+    assertThatThrownBy(
+            () -> ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, target, Progress.NONE))
         .isInstanceOf(ShedException.class)
         .hasMessageContaining(said);
     for (int s = 0; s < 100_800; s++) {
@@ -87,8 +89,8 @@ class RecipeTest {
   void theGoodOneIsBuiltAndProved() {
     MemoryMedium target = new MemoryMedium(100_800);
     Recipe r = Recipe.parse(GOOD);
-    ImageBuilder.build(r, Optional.empty(), target, Progress.NONE);
-    ImageBuilder.Proof p = ImageBuilder.prove(r, Optional.empty(), target, 100_800, Progress.NONE);
+    ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, target, Progress.NONE);
+    Proof p = Proof.of(r, Optional.empty(), target, 100_800, Progress.NONE);
     assertThat(p.table()).isEmpty();
     assertThat(p.volumes()).isEmpty();
     assertThat(p.proved()).isTrue();
@@ -125,7 +127,9 @@ class RecipeTest {
     for (int i = 0; i < 40; i++) deep = deep.resolve("D" + i);
     Files.createDirectories(deep);
     assertThatThrownBy(
-            () -> ImageBuilder.build(fromFolder(files), Optional.empty(), target, Progress.NONE))
+            () ->
+                ImageBuilder.build(
+                    fromFolder(files), Optional.empty(), Stock.EMPTY, target, Progress.NONE))
         .hasMessageContaining("Put it less deep");
     assertThat(Bytes.allZero(target.sector(63), 0, 512)).isTrue();
   }
@@ -138,19 +142,18 @@ class RecipeTest {
     Files.setLastModifiedTime(a, FileTime.fromMillis(1_000_000_000_000L));
     Recipe r = fromFolder(files);
     MemoryMedium target = new MemoryMedium(100_800);
-    ImageBuilder.build(r, Optional.empty(), target, Progress.NONE);
-    assertThat(ImageBuilder.prove(r, Optional.empty(), target, 100_800, Progress.NONE).proved())
-        .isTrue();
+    ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, target, Progress.NONE);
+    assertThat(Proof.of(r, Optional.empty(), target, 100_800, Progress.NONE).proved()).isTrue();
     FatVolume v = FatVolume.open(new SliceMedium(target, 63, 50_337));
     assertThat(FilesOut.millis(v.list(v.root()).get(0).stamp())).isEqualTo(1_000_000_000_000L);
     // A proof from a folder compares content, too.
     Files.writeString(a, "b");
     Files.setLastModifiedTime(a, FileTime.fromMillis(1_000_000_000_000L));
-    ImageBuilder.Proof p = ImageBuilder.prove(r, Optional.empty(), target, 100_800, Progress.NONE);
+    Proof p = Proof.of(r, Optional.empty(), target, 100_800, Progress.NONE);
     assertThat(p.differing()).containsExactly("A.TXT");
     assertThat(p.proved()).isFalse();
     Files.writeString(files.resolve("B.TXT"), "new");
-    assertThat(ImageBuilder.prove(r, Optional.empty(), target, 100_800, Progress.NONE).differing())
+    assertThat(Proof.of(r, Optional.empty(), target, 100_800, Progress.NONE).differing())
         .contains("B.TXT");
   }
 
@@ -158,7 +161,7 @@ class RecipeTest {
   void aLabelInTheFirstSlotOfTheRootStopsTheStartAndIsNeverBuiltThere() {
     Geometry g = new Geometry(200, 16, 63);
     MemoryMedium m = Samples.drive(g);
-    assertThat(BootChain.walk(m, g, g.total()).holds()).isTrue();
+    assertThat(new PcBoot().walk(m, g, g.total()).holds()).isTrue();
     SliceMedium slice = new SliceMedium(m, 63, g.total() - 63);
     FatVolume v = FatVolume.open(slice);
     long rootAt = v.layout().rootStart();
@@ -169,16 +172,17 @@ class RecipeTest {
     System.arraycopy(root, 0, moved, 32, 64);
     slice.write(rootAt, v.layout().rootSectors(), moved, 0);
     assertThat(FatVolume.open(slice).label()).isEqualTo("PATTERNS");
-    BootChain walked = BootChain.walk(m, g, g.total());
+    BootChain walked = new PcBoot().walk(m, g, g.total());
     assertThat(walked.holds()).isFalse();
     assertThat(walked.broken().orElseThrow().rule()).isEqualTo("B-8");
     assertThat(walked.broken().orElseThrow().evidence()).contains("entry 2 of the root");
-    assertThat(walked.message()).contains(BootCode.Message.NO_SYSTEM);
+    assertThat(walked.message()).contains(BootCode.Message.NO_SYSTEM.text());
     // Growing puts the system files first again.
     MemoryMedium grown = new MemoryMedium(g.total());
-    FatGrow.grow(FatVolume.open(slice), grown, g.total() - 63, g, 63, new byte[0], (n, all) -> {});
+    new FatGrow()
+        .grow(FatVolume.open(slice), grown, g.total() - 63, g, 63, new byte[0], (n, all) -> {});
     FatVolume after = FatVolume.open(grown);
-    assertThat(after.rootSlot(after.list(after.root()).get(0))).isZero();
+    assertThat(after.bootFacts().orElseThrow().first().get(0).slot()).isZero();
     assertThat(after.label()).isEqualTo("PATTERNS");
     assertThat(Samples.digests(after)).isEqualTo(Samples.digests(v));
   }

@@ -18,6 +18,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.table.GeometryHint;
 import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
 
@@ -76,6 +77,11 @@ public final class Mbr implements TableScheme {
     }
     findings.addAll(rules(medium, all));
     return Optional.of(new TableReading(name(), all, findings));
+  }
+
+  @Override
+  public Optional<TableMaker> maker() {
+    return Optional.of(new MbrWriter());
   }
 
   @Override
@@ -254,7 +260,14 @@ public final class Mbr implements TableScheme {
   private static List<Finding> rules(Medium medium, List<TableEntry> all) {
     List<Finding> out = new ArrayList<>();
     long active = all.stream().filter(e -> e.active() && !e.logical()).count();
-    if (active != 1) {
+    byte[] first = medium.sector(0);
+    // Without code in sector 0 nothing is meant to start from here: a data card (B-11).
+    boolean dataOnly = active == 0 && Bytes.allZero(first, 0, CODE_END);
+    if (dataOnly) {
+      out.add(
+          Finding.note(
+              "P-1", "sector 0", "No entry is active and there is no boot code: a data card."));
+    } else if (active != 1) {
       out.add(
           Finding.wrong(
                   "P-1",

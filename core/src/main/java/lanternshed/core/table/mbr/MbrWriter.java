@@ -1,42 +1,81 @@
 package lanternshed.core.table.mbr;
 
 import java.util.List;
+import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.TableMaker;
 
 /**
  * Writes a master boot record and its chain of extended tables under one geometry. Each logical
  * volume stands one track after its own table sector, as systems of the time laid them out.
  */
-public final class MbrWriter {
+public final class MbrWriter implements TableMaker {
 
-  /**
-   * A volume to be entered.
-   *
-   * @param start first sector on the medium
-   * @param length sectors
-   * @param type the type code of the volume
-   * @param active whether it is marked to boot
-   * @param logical whether it goes into the extended container
-   * @param tableSector for a logical volume the sector of its own extended table, before its start
-   */
-  public record Slot(
-      long start, long length, int type, boolean active, boolean logical, long tableSector) {
-    public long end() {
-      return start + length;
+  /** The most sectors of a volume of type 01: 16 MiB less what FAT12 has not (F-4). */
+  private static final long MOST_FAT12 = 32_680;
+
+  /** From so many sectors on a FAT16 volume has a 32-bit count, and another type. */
+  private static final long LARGE_FAT16 = 65_536;
+
+  @Override
+  public String type(String kind, long sectors, boolean byLba) {
+    return String.format(
+        "%02X",
+        switch (kind) {
+          case "FAT12" -> 0x01;
+          case "FAT16" -> byLba ? 0x0E : sectors < LARGE_FAT16 ? 0x04 : 0x06;
+          case "FAT32" -> byLba ? 0x0C : 0x0B;
+          case "exFAT" -> 0x07;
+          default -> 0xDA;
+        });
+  }
+
+  @Override
+  public String typeName(String type) {
+    return Mbr.typeName(code(type));
+  }
+
+  @Override
+  public Optional<String> refusal(String type, String kind, long sectors) {
+    boolean fits =
+        switch (code(type)) {
+          case 0x01 -> kind.equals("FAT12") && sectors <= MOST_FAT12;
+          case 0x04 -> kind.equals("FAT16") && sectors < LARGE_FAT16;
+          case 0x06 -> kind.equals("FAT16") && sectors >= LARGE_FAT16;
+          case 0x0E -> kind.equals("FAT16");
+          case 0x0B, 0x0C -> kind.equals("FAT32");
+          case 0x07 -> kind.equals("exFAT");
+          default -> false;
+        };
+    return fits
+        ? Optional.empty()
+        : Optional.of("the type " + type + " (" + typeName(type) + ") does not say so");
+  }
+
+  private static int code(String type) {
+    try {
+      return Integer.parseInt(type, 16);
+    } catch (NumberFormatException e) {
+      throw new ShedException(
+          "\"" + type + "\" is no type of this table; it has two hexadecimal digits.", e);
     }
   }
 
-  private MbrWriter() {}
+  @Override
+  public int codeBytes() {
+    return Mbr.CODE_END;
+  }
 
   /**
    * @param code boot code of at most 440 bytes
    * @param signature disk signature, 32 bits
    * @param slots at most four primaries, the container of the logical ones counted as one
    */
-  public static void write(
+  @Override
+  public void write(
       Medium medium, Geometry geometry, byte[] code, long signature, List<Slot> slots) {
     List<Slot> primaries = slots.stream().filter(s -> !s.logical()).toList();
     List<Slot> logicals = slots.stream().filter(Slot::logical).toList();
@@ -57,7 +96,7 @@ public final class MbrWriter {
     Bytes.put32(b, Mbr.SIGNATURE_AT, signature);
     int at = Mbr.ENTRIES_AT;
     for (Slot s : primaries) {
-      entry(b, at, geometry, s.active(), s.type(), s.start(), s.length(), s.start());
+      entry(b, at, geometry, s.active(), code(s.type()), s.start(), s.length(), s.start());
       at += Mbr.ENTRY_BYTES;
     }
     if (!logicals.isEmpty()) {
@@ -72,7 +111,9 @@ public final class MbrWriter {
 
   /** P-8: a container is reached as the volumes in it are. */
   private static int container(List<Slot> logicals) {
-    return logicals.stream().anyMatch(s -> s.type() == 0x0E || s.type() == 0x0C) ? 0x0F : 0x05;
+    return logicals.stream().anyMatch(s -> code(s.type()) == 0x0E || code(s.type()) == 0x0C)
+        ? 0x0F
+        : 0x05;
   }
 
   private static void writeChain(Medium medium, Geometry g, List<Slot> logicals, long base) {
@@ -80,7 +121,7 @@ public final class MbrWriter {
       Slot s = logicals.get(i);
       byte[] b = new byte[512];
       long own = s.tableSector();
-      entry(b, Mbr.ENTRIES_AT, g, false, s.type(), s.start(), s.length(), s.start() - own);
+      entry(b, Mbr.ENTRIES_AT, g, false, code(s.type()), s.start(), s.length(), s.start() - own);
       if (i + 1 < logicals.size()) {
         Slot next = logicals.get(i + 1);
         long length = next.end() - next.tableSector();

@@ -48,6 +48,11 @@ public final class Cpm implements Filesystem {
   }
 
   @Override
+  public List<String> kinds() {
+    return List.of("CP/M");
+  }
+
+  @Override
   public boolean speaksForItself() {
     return false;
   }

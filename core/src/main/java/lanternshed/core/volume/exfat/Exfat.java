@@ -19,6 +19,11 @@ public final class Exfat implements Filesystem {
   }
 
   @Override
+  public List<String> kinds() {
+    return List.of("exFAT");
+  }
+
+  @Override
   public boolean speaksForItself() {
     return true;
   }

@@ -4,6 +4,7 @@ import static lanternshed.core.volume.exfat.ExfatEntries.ENTRY;
 
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
@@ -19,6 +20,9 @@ import lanternshed.core.volume.VolumeException;
  * no chain has to be followed to read it.
  */
 final class ExfatMaker implements Maker {
+  /** Characters of a label (exFAT specification, 7.3.3). */
+  private static final int MOST_LABEL = 11;
+
   private static final int BUFFER = 1 << 20;
 
   /** What was worked out, with the label, which stands in the root folder. */
@@ -47,6 +51,22 @@ final class ExfatMaker implements Maker {
     public Sum because() {
       return exfat.sum();
     }
+  }
+
+  @Override
+  public List<Integer> unitSizes() {
+    return List.of(512, 1024, 2048, 4096, 8192, 16_384, 32_768, 65_536, 131_072, 262_144);
+  }
+
+  @Override
+  public long mostSectors(String kind, int clusterBytes) {
+    return 0xFFFF_FFFFL;
+  }
+
+  @Override
+  public String label(String wanted) {
+    String plain = wanted.strip().replaceAll("[\\p{Cntrl}]", "");
+    return plain.length() > MOST_LABEL ? plain.substring(0, MOST_LABEL) : plain;
   }
 
   @Override

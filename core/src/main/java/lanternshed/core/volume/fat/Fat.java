@@ -1,10 +1,13 @@
 package lanternshed.core.volume.fat;
 
+import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Filesystem;
+import lanternshed.core.volume.Grower;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Recognised;
@@ -18,6 +21,11 @@ public final class Fat implements Filesystem {
   @Override
   public String key() {
     return "fat";
+  }
+
+  @Override
+  public List<String> kinds() {
+    return Arrays.stream(FatKind.values()).map(FatKind::name).toList();
   }
 
   @Override
@@ -66,6 +74,11 @@ public final class Fat implements Filesystem {
   @Override
   public Optional<Maker> maker() {
     return Optional.of(new FatMaker());
+  }
+
+  @Override
+  public Optional<Grower> grower() {
+    return Optional.of(new FatGrow());
   }
 
   @Override

@@ -4,22 +4,17 @@ import java.util.Arrays;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Grower;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 
 /**
  * Copies a FAT volume to a larger place with the same clusters (F-10): the FATs grow, the data move
  * behind them, every cluster keeps its number and every byte its place in it, deleted files too.
  */
-public final class FatGrow {
+public final class FatGrow implements Grower {
   private static final int BLOCK = 2048;
   private static final int ENTRY = FatVolume.ENTRY;
-
-  /** Is told how many sectors are done. */
-  public interface Watch {
-    void at(long sectors, long all);
-  }
-
-  private FatGrow() {}
 
   /**
    * The layout after growing.
@@ -83,14 +78,18 @@ public final class FatGrow {
    *
    * @param code boot code; empty for the sector that says there is nothing to start
    */
-  public static void grow(
-      FatVolume old,
+  @Override
+  public void grow(
+      Volume volume,
       Medium target,
       long sectors,
       Geometry g,
       long start,
       byte[] code,
       Watch watch) {
+    if (!(volume instanceof FatVolume old)) {
+      throw new VolumeException("Volumes of " + volume.kind() + " are not grown as FAT.");
+    }
     FatLayout from = old.layout();
     FatLayout to = layout(from, sectors, g, start);
     FatTable table = FatTable.fresh(to);

@@ -2,6 +2,7 @@ package lanternshed.core.volume.fat;
 
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
@@ -45,6 +46,21 @@ public final class FatMaker implements Maker {
     public Sum because() {
       return FatFormat.sum(fat);
     }
+  }
+
+  @Override
+  public List<Integer> unitSizes() {
+    return List.of(512, 1024, 2048, 4096, 8192, 16_384, 32_768);
+  }
+
+  @Override
+  public long mostSectors(String kind, int clusterBytes) {
+    return FatFormat.mostSectors(FatKind.valueOf(kind), clusterBytes);
+  }
+
+  @Override
+  public String label(String wanted) {
+    return FatFormat.label(wanted);
   }
 
   @Override

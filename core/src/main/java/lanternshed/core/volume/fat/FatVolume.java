@@ -1,5 +1,6 @@
 package lanternshed.core.volume.fat;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -139,30 +140,6 @@ public final class FatVolume implements Volume {
       }
     }
     return tree;
-  }
-
-  /**
-   * The boot code of its first sector, from where code begins; on FAT32 the code of sector 2 behind
-   * it.
-   */
-  public byte[] bootCode() {
-    byte[] code = Arrays.copyOfRange(boot.sector(), layout.codeAt(), 510);
-    if (layout.kind() != FatKind.FAT32 || layout.reserved() < 3) return code;
-    byte[] more = medium.sector(2L * perSector);
-    byte[] out = Arrays.copyOf(code, code.length + more.length);
-    System.arraycopy(more, 0, out, code.length, more.length);
-    return out;
-  }
-
-  /**
-   * Slot of a node in the root folder, counted from 0 as boot code does; −1 where it is not in it.
-   */
-  public int rootSlot(Node n) {
-    return tree().folders().get(0).slots().stream()
-        .filter(s -> s.node().equals(n))
-        .mapToInt(s -> s.at() / ENTRY)
-        .findFirst()
-        .orElse(-1);
   }
 
   private static int cluster(Node n) {
@@ -494,23 +471,71 @@ public final class FatVolume implements Volume {
 
   @Override
   public Optional<BootFacts> bootFacts() {
-    byte[] b = boot.sector();
     boolean possible =
         layout.heads() > 0
             && layout.heads() <= 256
             && layout.sectorsPerTrack() > 0
             && layout.sectorsPerTrack() <= 63;
+    List<Node> root = list(root());
     List<String> system =
-        list(root()).stream()
+        root.stream()
             .takeWhile(n -> !n.folder() && (n.attributes() & SYSTEM) != 0)
             .map(Node::name)
             .toList();
+    byte[] code = bootCode();
     return Optional.of(
         new BootFacts(
             possible ? layout.heads() : 0,
             possible ? layout.sectorsPerTrack() : 0,
             layout.hidden(),
-            !Bytes.allZero(b, FatLayout.CODE, 510) && Bytes.u16(b, 510) == 0xAA55,
-            system));
+            code,
+            system,
+            root.stream().limit(BootFacts.LOOKED_AT).map(this::rootEntry).toList(),
+            named(root, code)));
+  }
+
+  /**
+   * The boot code of its first sector, from where code begins; on FAT32 the code of sector 2 behind
+   * it. Empty where there is none.
+   */
+  private byte[] bootCode() {
+    byte[] b = boot.sector();
+    byte[] code = Arrays.copyOfRange(b, layout.codeAt(), 510);
+    if (Bytes.allZero(code, 0, code.length) || Bytes.u16(b, 510) != 0xAA55) return new byte[0];
+    if (layout.kind() != FatKind.FAT32 || layout.reserved() < 3) return code;
+    byte[] more = medium.sector(2L * perSector);
+    byte[] out = Arrays.copyOf(code, code.length + more.length);
+    System.arraycopy(more, 0, out, code.length, more.length);
+    return out;
+  }
+
+  private BootFacts.RootEntry rootEntry(Node n) {
+    int slot =
+        tree().folders().get(0).slots().stream()
+            .filter(s -> s.node().equals(n))
+            .mapToInt(s -> s.at() / ENTRY)
+            .findFirst()
+            .orElse(-1);
+    boolean system = (n.attributes() & SYSTEM) != 0;
+    int runs = sectorsOf(n).size();
+    return new BootFacts.RootEntry(n.name(), slot, n.folder(), system, n.bytes(), n.first(), runs);
+  }
+
+  /** Files of the root whose names stand in the code as they stand in a folder. */
+  private static List<String> named(List<Node> root, byte[] code) {
+    if (code.length == 0) return List.of();
+    String text = new String(code, StandardCharsets.ISO_8859_1);
+    List<String> out = new ArrayList<>();
+    for (Node n : root) {
+      int dot = n.name().lastIndexOf('.');
+      String base = dot < 0 ? n.name() : n.name().substring(0, dot);
+      String extension = dot < 0 ? "" : n.name().substring(dot + 1);
+      if (!n.folder() && text.contains(pad(base, 8) + pad(extension, 3))) out.add(n.name());
+    }
+    return out;
+  }
+
+  private static String pad(String s, int to) {
+    return s + " ".repeat(Math.max(0, to - s.length()));
   }
 }

@@ -1,6 +1,7 @@
 package lanternshed.core.volume.ffs;
 
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Sum;
@@ -22,6 +23,11 @@ public final class Ffs implements Filesystem {
   @Override
   public String key() {
     return "ffs";
+  }
+
+  @Override
+  public List<String> kinds() {
+    return List.of("OFS", "FFS");
   }
 
   @Override

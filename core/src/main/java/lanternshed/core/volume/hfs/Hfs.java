@@ -1,6 +1,7 @@
 package lanternshed.core.volume.hfs;
 
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
@@ -30,6 +31,11 @@ public final class Hfs implements Filesystem {
   @Override
   public String key() {
     return "hfs";
+  }
+
+  @Override
+  public List<String> kinds() {
+    return List.of("HFS", "HFS+");
   }
 
   @Override

@@ -2,6 +2,7 @@ package lanternshed.core.volume.ntfs;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Sum;
@@ -26,6 +27,11 @@ public final class Ntfs implements Filesystem {
   @Override
   public String key() {
     return "ntfs";
+  }
+
+  @Override
+  public List<String> kinds() {
+    return List.of("NTFS");
   }
 
   @Override

@@ -1,6 +1,7 @@
 package lanternshed.core.volume.unix;
 
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
@@ -32,6 +33,11 @@ public final class UnixLike implements Filesystem {
   @Override
   public String key() {
     return "unix";
+  }
+
+  @Override
+  public List<String> kinds() {
+    return List.of("ext2", "ext3", "ext4", "swap");
   }
 
   @Override

@@ -1,4 +1,4 @@
-package lanternshed.core.boot;
+package lanternshed.core.boot.pc;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;

@@ -1,4 +1,4 @@
-package lanternshed.core.boot;
+package lanternshed.core.boot.pc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -11,6 +11,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
+import lanternshed.core.boot.BootChain;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
@@ -96,7 +97,7 @@ class BootEmulatorTest {
     MemoryMedium m = Samples.drive(g);
     edit(m, 0, table);
     edit(m, g.sectors(), boot);
-    BootChain chain = BootChain.walk(m, g, g.total());
+    BootChain chain = new PcBoot().walk(m, g, g.total());
     assertThat(chain.holds()).isEqualTo(message == null);
     assertThat(chain.message()).isEqualTo(Optional.ofNullable(message));
     Path image = folder.resolve("disk.img");

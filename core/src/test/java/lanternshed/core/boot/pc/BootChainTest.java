@@ -1,4 +1,4 @@
-package lanternshed.core.boot;
+package lanternshed.core.boot.pc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
+import lanternshed.core.boot.BootChain;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
@@ -27,7 +28,7 @@ class BootChainTest {
   }
 
   private static BootChain walk(MemoryMedium m) {
-    return BootChain.walk(m, G, G.total());
+    return new PcBoot().walk(m, G, G.total());
   }
 
   static Stream<Arguments> links() {
@@ -69,7 +70,7 @@ class BootChainTest {
   void aStartBelowThePegOfTheBootPathIsOutOfReach() {
     MemoryMedium m = Samples.drive(G);
     for (long reach = 31; reach <= 33; reach++) {
-      BootChain chain = BootChain.walk(m, G, reach);
+      BootChain chain = new PcBoot().walk(m, G, reach);
       BootChain.Link b4 = chain.links().get(3);
       assertThat(b4.rule()).isEqualTo("B-4");
       assertThat(b4.verdict())
@@ -83,7 +84,7 @@ class BootChainTest {
     edit(m, 0, b -> b[446] = 0);
     assertThat(walk(m).links().subList(3, 8))
         .allMatch(l -> l.verdict() == BootChain.Verdict.UNSEEN);
-    assertThat(walk(m).message()).contains(BootCode.Message.NO_ACTIVE);
+    assertThat(walk(m).message()).contains(BootCode.Message.NO_ACTIVE.text());
   }
 
   @Test

@@ -1,4 +1,4 @@
-package lanternshed.core.boot;
+package lanternshed.core.boot.pc;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;

@@ -1,0 +1,28 @@
+package lanternshed.core.boot;
+
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
+
+/** How one kind of machine starts: the face of each package of boot. */
+public interface BootPath {
+
+  /**
+   * Walks the chain on the bytes of a medium.
+   *
+   * @param target what the target firmware's disk call shows
+   * @param reach sectors that the boot path can reach
+   */
+  BootChain walk(Medium medium, Geometry target, long reach);
+
+  /** Code of our own that goes with the table. */
+  byte[] tableCode();
+
+  /**
+   * Code of our own for a volume.
+   *
+   * @param kind published name of the volume, "FAT16"
+   * @param systemFile the loader that it starts
+   * @return empty where our own code meets no contract of that kind (B-9)
+   */
+  byte[] volumeCode(String kind, String systemFile);
+}

@@ -1,0 +1,30 @@
+package lanternshed.core.boot.pc;
+
+import java.util.List;
+import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.BootPath;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
+
+/** The way of a PC: sector 0, the active entry's boot sector, the system's loader. */
+public final class PcBoot implements BootPath {
+
+  /** Kinds whose root has a fixed place, where our own code looks for the loader. */
+  static final List<String> OWN_KINDS = List.of("FAT12", "FAT16");
+
+  @Override
+  public BootChain walk(Medium medium, Geometry target, long reach) {
+    return new Walk(medium, target, reach).run();
+  }
+
+  @Override
+  public byte[] tableCode() {
+    return BootCode.table();
+  }
+
+  @Override
+  public byte[] volumeCode(String kind, String systemFile) {
+    boolean meets = OWN_KINDS.contains(kind) && !systemFile.isEmpty();
+    return meets ? BootCode.volume(systemFile) : new byte[0];
+  }
+}

@@ -1,0 +1,69 @@
+package lanternshed.core.family;
+
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.boot.BootPath;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Pegs;
+import lanternshed.core.machine.Setup;
+import lanternshed.core.table.TableScheme;
+
+/**
+ * Machines whose emulator reads drives as files from a card that a desktop computer understands.
+ * What limits the machine limits those files and not the card.
+ */
+final class Carrier implements Family {
+
+  @Override
+  public String key() {
+    return "carrier";
+  }
+
+  @Override
+  public Pegs pegs(Setup setup, Card card) {
+    return Pegs.of(setup.firmware(), setup.system(), card, List.of());
+  }
+
+  @Override
+  public TableScheme table() {
+    return Catalogue.table("MBR");
+  }
+
+  @Override
+  public boolean carries() {
+    return true;
+  }
+
+  @Override
+  public String kind(Setup setup, long sectors) {
+    return setup.system().kind(sectors);
+  }
+
+  @Override
+  public boolean mounts(Setup setup, String kind) {
+    return setup.system().knows(kind);
+  }
+
+  @Override
+  public String letter(int volume) {
+    return "card";
+  }
+
+  @Override
+  public boolean endsOnCylinders() {
+    return false;
+  }
+
+  @Override
+  public Optional<BootPath> boot() {
+    return Optional.empty();
+  }
+
+  @Override
+  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+    return setup.profile().machineSteps().stream()
+        .map(s -> new MachineStep(s.does(), s.types()))
+        .toList();
+  }
+}

@@ -1,0 +1,94 @@
+package lanternshed.core.family;
+
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.boot.BootPath;
+import lanternshed.core.boot.pc.PcBoot;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Pegs;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Say;
+import lanternshed.core.table.TableScheme;
+
+/** PCs: a table in sector 0, letters from C on, firmware that counts in C/H/S. */
+final class Pc implements Family {
+  private static final BootPath BOOT = new PcBoot();
+
+  @Override
+  public String key() {
+    return "pc";
+  }
+
+  @Override
+  public Pegs pegs(Setup setup, Card card) {
+    return setup.pegs(card);
+  }
+
+  @Override
+  public TableScheme table() {
+    return Catalogue.table("MBR");
+  }
+
+  @Override
+  public boolean carries() {
+    return false;
+  }
+
+  @Override
+  public String kind(Setup setup, long sectors) {
+    return setup.system().kind(sectors);
+  }
+
+  @Override
+  public boolean mounts(Setup setup, String kind) {
+    return setup.system().knows(kind);
+  }
+
+  @Override
+  public String letter(int volume) {
+    return String.valueOf((char) ('C' + volume));
+  }
+
+  @Override
+  public boolean endsOnCylinders() {
+    return true;
+  }
+
+  @Override
+  public Optional<BootPath> boot() {
+    return Optional.of(BOOT);
+  }
+
+  @Override
+  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+    Geometry g = pegs.geometry();
+    Profile.Firmware firmware = setup.firmware();
+    String values = Say.count(g.cylinders()) + " · " + g.heads() + " · " + g.sectors();
+    MachineStep step;
+    if (firmware.userType() > 0) {
+      step =
+          new MachineStep(
+              "In the firmware's setup choose type "
+                  + firmware.userType()
+                  + " and type cylinders, heads, sectors",
+              values);
+    } else if (pegs.typeRow().isPresent()) {
+      step =
+          new MachineStep(
+              "In the firmware's setup choose the drive type", "" + pegs.typeRow().get().number());
+    } else if (!firmware.obtain().isEmpty()) {
+      step = new MachineStep(firmware.obtain(), "");
+    } else {
+      step =
+          new MachineStep(
+              "Let the firmware ask the card ("
+                  + firmware.translation().title()
+                  + "); it should then show",
+              values);
+    }
+    return List.of(step);
+  }
+}

@@ -1,0 +1,104 @@
+package lanternshed.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import lanternshed.core.machine.Peg;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.plan.Plan.CarriedFile;
+import lanternshed.core.plan.Plan.PlannedVolume;
+import lanternshed.core.plan.Plan.Verdict;
+
+/**
+ * P-32: a carried drive is whole blocks, under an id of its own, within the limits of its machine.
+ */
+final class CarriedBlocksRule implements PlanRule {
+  @Override
+  public List<Verdict> judge(Draft draft, Situation s) {
+    if (!s.family().carries()) return List.of();
+    List<Verdict> out = new ArrayList<>();
+    for (PlannedVolume v : draft.volumes()) {
+      Map<Integer, String> byId = new HashMap<>();
+      for (CarriedFile f : v.files()) {
+        id(f, byId, s.profile(), out);
+        block(f, s.profile(), out);
+        limits(f, s.profile(), out);
+      }
+      if (v.files().isEmpty()) out.add(none());
+      else if (out.isEmpty()) out.add(all(v, s.profile()));
+    }
+    return out;
+  }
+
+  private static void id(CarriedFile f, Map<Integer, String> byId, Profile p, List<Verdict> out) {
+    String other = byId.putIfAbsent(f.id(), f.title());
+    boolean known = p.carrier().ids().contains(f.id());
+    if (other == null && known) return;
+    String text =
+        known
+            ? f.title() + " and " + other + " have one id, " + f.id() + "; each needs its own."
+            : f.title()
+                + " has no id that the emulator knows; it knows "
+                + p.carrier().ids().get(0)
+                + " to "
+                + p.carrier().ids().get(p.carrier().ids().size() - 1)
+                + ".";
+    out.add(Verdict.stops("H-7", text, Sum.of("H-7", "Ids of drives").because(text).done()));
+  }
+
+  private static void block(CarriedFile f, Profile p, List<Verdict> out) {
+    int block = p.carrier().blocks().get(0);
+    if (f.bytes() % block == 0) return;
+    out.add(
+        Verdict.stops(
+            "P-32",
+            f.title() + " ends " + Say.bytes(f.bytes() % block) + " into a block of " + block + ".",
+            Sum.of("P-32", "Whole blocks")
+                .bytes("", "file", f.bytes())
+                .bytes("÷", "block", block)
+                .bytes("", "left over", f.bytes() % block)
+                .because("The emulator shows whole blocks; the rest would be out of reach.")
+                .done()));
+  }
+
+  /** What limits the drive of the machine limits its file. */
+  private static void limits(CarriedFile f, Profile p, List<Verdict> out) {
+    for (Profile.Limit l : p.limits()) {
+      if (l.scope() != Peg.Scope.MEDIUM || f.bytes() <= l.sectors() * 512) continue;
+      out.add(
+          Verdict.warns(
+              l.rule(),
+              f.title() + " goes past " + l.title() + ", " + Say.mib(l.sectors() * 512) + ".",
+              Sum.of(l.rule(), l.title())
+                  .bytes("", "drive", f.bytes())
+                  .bytes(">", "reach", l.sectors() * 512)
+                  .because(l.reason())
+                  .lift(l.lift())
+                  .done()));
+    }
+  }
+
+  private static Verdict none() {
+    return Verdict.warns(
+        "P-32",
+        "No drive is on the carrier yet: choose images, or let the machine make its own there.",
+        Sum.of("P-32", "Files of the carrier").line("", "drives", 0).done());
+  }
+
+  private static Verdict all(PlannedVolume v, Profile p) {
+    return Verdict.holds(
+        "P-32",
+        Say.plural(v.files().size(), "drive is a file", "drives are files")
+            + " in one piece, named as the emulator asks: "
+            + String.join(", ", v.files().stream().map(CarriedFile::name).toList())
+            + ".",
+        Sum.of("P-32", "Files of the carrier")
+            .note("template", p.carrier().template())
+            .line("", "drives", v.files().size())
+            .because("The emulator finds its drives by their names.")
+            .done());
+  }
+}

@@ -1,0 +1,96 @@
+package lanternshed.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.plan.Plan.CarriedFile;
+import lanternshed.core.plan.Plan.PlannedVolume;
+import lanternshed.core.table.TableMaker;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.VolumeException;
+
+/** Lays out a carrier card: one volume over its whole length, and the drives in it as files. */
+final class CarrierLayouter {
+  private CarrierLayouter() {}
+
+  static Draft draft(Situation s) {
+    List<Plan.Verdict> said = new ArrayList<>();
+    List<PlannedVolume> volumes = volume(s, said).stream().toList();
+    long end = volumes.stream().mapToLong(PlannedVolume::end).max().orElse(0);
+    return new Draft(s.geometry(), volumes, end, Strategies.of(s), said);
+  }
+
+  private static Optional<PlannedVolume> volume(Situation s, List<Plan.Verdict> said) {
+    Optional<PlanRequest.Wish> wish = s.request().volumes().stream().findFirst();
+    long start = Layouter.FLASH_STEP;
+    long reach = Math.min(s.pegs().reach(), start + s.system().volumeSectors());
+    long end = wish.filter(w -> w.end() > 0).map(w -> Math.min(w.end(), reach)).orElse(reach);
+    long length = (end - start) / Layouter.FLASH_STEP * Layouter.FLASH_STEP;
+    Geometry g = s.geometry();
+    String kind = s.family().kind(s.setup(), length);
+    String label = wish.map(PlanRequest.Wish::label).orElse("CARRIER");
+    int cluster = wish.map(PlanRequest.Wish::clusterBytes).orElse(0);
+    Maker maker = Catalogue.maker(kind);
+    Maker.Layout l;
+    try {
+      l =
+          maker.layout(
+              new Maker.Wish(Optional.of(kind), length, start, cluster, 0, g, label, 0, true, 0));
+    } catch (VolumeException e) {
+      Sum sum = Sum.of("F-2", "The carrier's volume").because(e.getMessage()).done();
+      said.add(Plan.Verdict.stops("F-2", e.getMessage(), sum));
+      return Optional.empty();
+    }
+    List<CarriedFile> files = files(s);
+    TableMaker tables = s.family().table().maker().orElseThrow();
+    String type = tables.type(l.kindName(), length, true);
+    return Optional.of(
+        new PlannedVolume(
+            s.family().letter(0),
+            maker.label(label),
+            -1,
+            start,
+            length,
+            0,
+            false,
+            false,
+            type,
+            tables.typeName(type),
+            l.kindName(),
+            l.clusterBytes(),
+            l.clusterCount(),
+            files.stream().mapToLong(CarriedFile::bytes).sum(),
+            l.because(),
+            Slacks.of(
+                files.stream().mapToLong(CarriedFile::bytes).toArray(),
+                0,
+                l.kindName(),
+                l.clusterBytes()),
+            files));
+  }
+
+  /** Ids as they were chosen; the others get the first that are free, in the profile's order. */
+  private static List<CarriedFile> files(Situation s) {
+    Profile.Carrier carrier = s.profile().carrier();
+    List<PlanRequest.Carried> wanted = s.request().carried();
+    Set<Integer> taken = new HashSet<>();
+    wanted.stream().map(PlanRequest.Carried::id).filter(id -> id >= 0).forEach(taken::add);
+    List<CarriedFile> out = new ArrayList<>();
+    for (PlanRequest.Carried c : wanted) {
+      int id = c.id();
+      if (id < 0) {
+        id = carrier.ids().stream().filter(x -> !taken.contains(x)).findFirst().orElse(-1);
+        taken.add(id);
+      }
+      String name = carrier.name(id, carrier.blocks().get(0), id);
+      out.add(new CarriedFile(name, id, c.title(), c.sha256(), c.bytes()));
+    }
+    return out;
+  }
+}

@@ -1,0 +1,300 @@
+package lanternshed.core.plan;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.plan.Plan.PlannedVolume;
+import lanternshed.core.plan.PlanRequest.School;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.survey.Letters;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.table.TableMaker;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.VolumeException;
+
+/** Lays out the volumes of a new image on the grid of its machine; judges nothing. */
+final class Layouter {
+  /** Flash is erased in blocks; starts at multiples of 4 MiB spare it work (G-16). */
+  static final long FLASH_STEP = 8192;
+
+  /** Both schools hold with one start where that costs no more than 8 MiB. */
+  private static final long COMMON_MOST = 2 * FLASH_STEP;
+
+  /** Volumes below this are not worth a letter. */
+  static final long LEAST_REST = 16 * Say.MIB / 512;
+
+  /** A volume of fewer sectors holds nothing. */
+  private static final long LEAST_VOLUME = 64;
+
+  private static final long[] THRESHOLDS_MIB = {16, 128, 256, 512, 1024};
+
+  private final Situation s;
+  private final Geometry g;
+  private final List<Plan.Verdict> said = new ArrayList<>();
+
+  private Layouter(Situation s) {
+    this.s = s;
+    this.g = s.geometry();
+  }
+
+  static Draft draft(Situation s) {
+    return new Layouter(s).draft();
+  }
+
+  private Draft draft() {
+    boolean clone = s.strategy() == Strategy.CLONE;
+    List<PlannedVolume> volumes = clone ? cloned() : laidOut();
+    long end = volumes.stream().mapToLong(PlannedVolume::end).max().orElse(0);
+    long image = clone ? s.survey().sectors() : upToCylinder(end, g);
+    if (volumes.isEmpty()) {
+      said.add(
+          Plan.Verdict.stops(
+              "P-2", "There is no volume to lay out.", Sum.of("P-2", "Volumes").done()));
+    }
+    return new Draft(g, volumes, image, Strategies.of(s), said);
+  }
+
+  private List<PlannedVolume> laidOut() {
+    List<PlanRequest.Wish> wishes =
+        s.request().volumes().isEmpty() ? proposal() : s.request().volumes();
+    List<PlannedVolume> out = new ArrayList<>();
+    long from = 0;
+    boolean activeGiven = false;
+    for (int i = 0; i < wishes.size(); i++) {
+      PlanRequest.Wish w = wishes.get(i);
+      boolean logical = i > 0;
+      if (logical && !s.system().extendedContainer()) {
+        said.add(oneLetterOnly(w, wishes.size()));
+      }
+      long table = logical ? upToCylinder(from, g) : 0;
+      long start = start(table);
+      long end = snap(start, w);
+      if (end - start < LEAST_VOLUME) {
+        said.add(nothingLeft(w, start));
+        break;
+      }
+      boolean active = !activeGiven && !logical;
+      activeGiven |= active;
+      Optional<PlannedVolume> v = volume(w, i, start, end - start, table, logical, active);
+      if (v.isEmpty()) break;
+      out.add(v.get());
+      from = end;
+    }
+    return out;
+  }
+
+  /**
+   * One volume for each old one at the size whose clusters waste least, and the rest as a spare
+   * one.
+   */
+  private List<PlanRequest.Wish> proposal() {
+    List<PlanRequest.Wish> out = new ArrayList<>();
+    List<Survey.Found> sources =
+        s.survey().volumes().stream().filter(Survey.Found::readable).toList();
+    long at = 0;
+    for (Survey.Found f : sources) {
+      // Files from a desktop come from no volume of a size: they get all the room there is.
+      if (f.length() == 0) return List.of(new PlanRequest.Wish(f.label(), 0, 0, f.number()));
+      long needed = Math.max(f.length(), f.bytes() / 512 * 5 / 4);
+      long end = at + thresholdAbove(needed) + g.sectors();
+      boolean grows = s.strategy() == Strategy.GROW && sources.size() == 1;
+      String label = f.label().isEmpty() ? "OLD" + f.number() : f.label();
+      int cluster = s.strategy() == Strategy.GROW ? (int) f.use().clusterBytes() : 0;
+      out.add(new PlanRequest.Wish(label, grows ? 0 : end, cluster, f.number()));
+      at = end;
+      if (grows) return out;
+    }
+    boolean room = s.pegs().reach() - at > LEAST_REST && s.system().extendedContainer();
+    if (sources.isEmpty()) out.add(new PlanRequest.Wish("SYSTEM", 0, 0, -1));
+    else if (room) out.add(new PlanRequest.Wish("ARCHIVE", 0, 0, -1));
+    return out;
+  }
+
+  private long thresholdAbove(long sectors) {
+    for (long mib : THRESHOLDS_MIB) {
+      if (mib * 2048 >= sectors && mib * 2048 <= s.system().volumeSectors()) return mib * 2048;
+    }
+    return Math.min(sectors, s.system().volumeSectors());
+  }
+
+  /** The first sector of a volume after {@code table}: the sector of its extended table, or 0. */
+  private long start(long table) {
+    long common = lcm(g.sectors(), FLASH_STEP);
+    if (s.request().school() == School.FLASH || common <= COMMON_MOST) {
+      long step = common <= COMMON_MOST ? common : FLASH_STEP;
+      return (table + step) / step * step;
+    }
+    return table + g.sectors();
+  }
+
+  /** The end of a volume: on a cylinder, at a cluster threshold when near one, within every peg. */
+  private long snap(long start, PlanRequest.Wish w) {
+    long most = Math.min(s.pegs().reach(), start + mostLength(w));
+    long wanted = w.end() == 0 ? most : Math.min(w.end(), most);
+    for (long mib : THRESHOLDS_MIB) {
+      long edge = start + mib * 2048;
+      if (w.end() != 0 && Math.abs(wanted - edge) <= mib * 2048 / 50) {
+        wanted = downToCylinder(edge, g);
+      }
+    }
+    long nearest = downToCylinder(wanted + g.perCylinder() / 2, g);
+    if (nearest > most) nearest = downToCylinder(most, g);
+    return Math.max(
+        nearest,
+        upToCylinder(start + LEAST_VOLUME, g) <= most ? upToCylinder(start + LEAST_VOLUME, g) : 0);
+  }
+
+  /** The longest volume that the system mounts, or that a kept cluster size can fill. */
+  private long mostLength(PlanRequest.Wish w) {
+    String kind = kindOf(w, Long.MAX_VALUE);
+    return Math.min(
+        s.system().volumeSectors(), Catalogue.maker(kind).mostSectors(kind, w.clusterBytes()));
+  }
+
+  /** As the system would choose it by the length; a grown volume keeps the kind it has. */
+  private String kindOf(PlanRequest.Wish w, long length) {
+    return s.source(w.source())
+        .map(Survey.Found::kind)
+        .filter(k -> s.strategy() == Strategy.GROW && Catalogue.grows(k))
+        .orElseGet(() -> s.family().kind(s.setup(), length));
+  }
+
+  private Optional<PlannedVolume> volume(
+      PlanRequest.Wish w,
+      int index,
+      long start,
+      long length,
+      long table,
+      boolean logical,
+      boolean active) {
+    Optional<Survey.Found> source = s.source(w.source());
+    boolean grows = s.strategy() == Strategy.GROW && source.isPresent();
+    int cluster = grows ? (int) source.get().use().clusterBytes() : w.clusterBytes();
+    String kind = kindOf(w, length);
+    Maker maker = Catalogue.maker(kind);
+    Maker.Layout l;
+    try {
+      l =
+          maker.layout(
+              new Maker.Wish(
+                  Optional.of(kind), length, start, cluster, 0, g, w.label(), 0, true, 0));
+    } catch (VolumeException e) {
+      Sum sum = Sum.of("F-2", "Volume " + w.label()).because(e.getMessage()).done();
+      said.add(Plan.Verdict.stops("F-2", e.getMessage(), sum));
+      return Optional.empty();
+    }
+    boolean past = start + length > 1024L * g.perCylinder();
+    boolean byLba = past && s.setup().firmware().extendedCalls() && s.system().extendedCalls();
+    TableMaker tables = s.family().table().maker().orElseThrow();
+    String type = tables.type(l.kindName(), length, byLba);
+    return Optional.of(
+        new PlannedVolume(
+            s.family().letter(index),
+            maker.label(w.label()),
+            source.map(Survey.Found::number).orElse(-1),
+            start,
+            length,
+            table,
+            logical,
+            active,
+            type,
+            tables.typeName(type),
+            l.kindName(),
+            l.clusterBytes(),
+            l.clusterCount(),
+            source.map(Survey.Found::bytes).orElse(0L),
+            l.because(),
+            Slacks.of(
+                source.map(Survey.Found::sizes).orElse(new long[0]),
+                source.map(Survey.Found::folders).orElse(0L),
+                l.kindName(),
+                l.clusterBytes()),
+            List.of()));
+  }
+
+  private List<PlannedVolume> cloned() {
+    List<PlannedVolume> out = new ArrayList<>();
+    Map<Integer, String> letters = Letters.of(s.survey());
+    for (Survey.Found f : s.survey().volumes()) {
+      out.add(
+          new PlannedVolume(
+              letters.getOrDefault(f.number(), "–"),
+              f.label().isEmpty() ? f.kind() : f.label(),
+              f.number(),
+              f.start(),
+              f.length(),
+              0,
+              f.number() > 4,
+              f.active(),
+              "",
+              "as it was",
+              f.kind(),
+              (int) f.use().clusterBytes(),
+              f.use().clusters(),
+              f.bytes(),
+              Sum.of("F-1", "As on the old drive")
+                  .sectors("", "start", f.start())
+                  .sectors("+", "length", f.length())
+                  .sectors("=", "end", f.start() + f.length())
+                  .because("A clone keeps every sector where it was.")
+                  .done(),
+              List.of(),
+              List.of()));
+    }
+    return out;
+  }
+
+  private static long upToCylinder(long sector, Geometry g) {
+    return (sector + g.perCylinder() - 1) / g.perCylinder() * g.perCylinder();
+  }
+
+  private static long downToCylinder(long sector, Geometry g) {
+    return sector / g.perCylinder() * g.perCylinder();
+  }
+
+  private static long lcm(long a, long b) {
+    long x = a;
+    long y = b;
+    while (y != 0) {
+      long r = x % y;
+      x = y;
+      y = r;
+    }
+    return a / x * b;
+  }
+
+  // ---- sentences --------------------------------------------------------------------------------
+
+  private Plan.Verdict oneLetterOnly(PlanRequest.Wish w, int wanted) {
+    return Plan.Verdict.stops(
+        "F-4",
+        s.system().title()
+            + " gives a letter to one volume of a drive only; "
+            + w.label()
+            + " would not be seen.",
+        Sum.of("F-4", "Volumes of " + s.system().title())
+            .line("", "volumes wanted", wanted)
+            .line(">", "volumes with a letter", 1)
+            .because("Extended containers came with DOS 3.3.")
+            .lift("DOS 3.3 or later")
+            .done());
+  }
+
+  private Plan.Verdict nothingLeft(PlanRequest.Wish w, long start) {
+    return Plan.Verdict.stops(
+        "P-2",
+        "Nothing is left for "
+            + w.label()
+            + ": it would start at "
+            + Say.sectors(start)
+            + ", and the machine reaches "
+            + Say.sectors(s.pegs().reach())
+            + ".",
+        s.reachSum());
+  }
+}

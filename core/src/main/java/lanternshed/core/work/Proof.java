@@ -1,0 +1,256 @@
+package lanternshed.core.work;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Start;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.Opener;
+import lanternshed.core.family.Families;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableScheme;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Volume;
+
+/**
+ * What a built image was held against (W-2, W-9): its table, its volumes, every file's source, and
+ * the way it starts.
+ *
+ * @param table faults of the table
+ * @param volumes faults of the filesystems
+ * @param files how many files were compared with their source
+ * @param sectors how many sectors were compared with their source; all of them for a clone
+ * @param differing those that differ, by path
+ * @param empty whether nothing was to be compared: no volume has a source
+ * @param boot the chain of links; without links where the machine starts nothing from it
+ * @param start the answer that follows from them
+ */
+public record Proof(
+    List<Finding> table,
+    List<Finding> volumes,
+    long files,
+    long sectors,
+    List<String> differing,
+    boolean empty,
+    BootChain boot,
+    Start start) {
+
+  /** Read only, hidden, system, archive: what a person or a system set. */
+  private static final int MARKS = 0x27;
+
+  /** Whether something was compared with what was promised. */
+  public boolean compared() {
+    return empty || files > 0 || sectors > 0;
+  }
+
+  /** A clone is proved by its sectors (W-8); a rebuilt volume that is to start by its links too. */
+  public boolean proved() {
+    return table.isEmpty()
+        && volumes.isEmpty()
+        && differing.isEmpty()
+        && compared()
+        && (sectors > 0 || start.kind() != Start.Kind.BREAKS);
+  }
+
+  /**
+   * Holds an image against its recipe.
+   *
+   * @param source the image that the content came from; empty where the recipe needs none
+   * @param reach sectors that the boot path can reach
+   */
+  public static Proof of(
+      Recipe recipe, Optional<Medium> source, Medium image, long reach, Progress progress) {
+    return new Proving(recipe, source, image, progress).prove(reach);
+  }
+
+  private static final class Proving {
+    private final Recipe recipe;
+    private final Optional<Medium> source;
+    private final Medium image;
+    private final Progress progress;
+    private final TableScheme scheme;
+    private final List<String> differing = new ArrayList<>();
+    private long compared;
+
+    Proving(Recipe recipe, Optional<Medium> source, Medium image, Progress progress) {
+      this.recipe = recipe;
+      this.source = source;
+      this.image = image;
+      this.progress = progress;
+      this.scheme = Catalogue.table(recipe.table());
+    }
+
+    Proof prove(long reach) {
+      BootChain boot =
+          Families.named(recipe.family())
+              .boot()
+              .map(b -> b.walk(image, recipe.geometry(), reach))
+              .orElse(BootChain.NONE);
+      if (recipe.strategy() == Strategy.CLONE) return cloned(boot);
+      List<Finding> faults = new ArrayList<>();
+      long files = 0;
+      for (Recipe.Part p : recipe.volumes()) files += volume(p, faults);
+      boolean starts =
+          recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
+      boolean empty =
+          recipe.volumes().stream()
+              .allMatch(p -> p.from() < 0 && p.folder().isEmpty() && p.files().isEmpty());
+      return new Proof(
+          tableFaults(), faults, files, 0, differing, empty, boot, Start.of(boot, starts));
+    }
+
+    private Proof cloned(BootChain boot) {
+      Comparison c = Comparison.of(from(), image, 0, progress, "comparing sectors");
+      if (c.differing() > 0) differing.add("sector " + c.first());
+      boolean meant =
+          scheme
+              .read(image)
+              .filter(r -> r.entries().stream().anyMatch(TableEntry::active))
+              .isPresent();
+      return new Proof(
+          List.of(), List.of(), 0, c.compared(), differing, false, boot, Start.of(boot, meant));
+    }
+
+    private List<Finding> tableFaults() {
+      List<Finding> out = new ArrayList<>();
+      scheme
+          .read(image)
+          .ifPresentOrElse(
+              r -> {
+                r.findings().stream()
+                    .filter(f -> f.weight() != Finding.Weight.NOTE)
+                    .forEach(out::add);
+                out.addAll(scheme.under(r, recipe.geometry()));
+              },
+              () ->
+                  out.add(
+                      Finding.stops(
+                          "P-5", "sector 0", "There is no table.", "Build the image again.")));
+      return out;
+    }
+
+    /** How many files of a volume were compared. */
+    private long volume(Recipe.Part p, List<Finding> faults) {
+      Medium slice = new SliceMedium(image, p.start(), p.length());
+      Optional<Volume> there =
+          Opener.recognise(slice, Hint.PART)
+              .flatMap(Recognised::volume)
+              .filter(v -> v.kind().equals(p.kind()));
+      if (there.isEmpty()) {
+        String what = "There is no " + p.kind() + " volume where the recipe says.";
+        faults.add(Finding.stops("F-5", p.label(), what, "Build the image again."));
+        return 0;
+      }
+      Volume v = there.get();
+      // A grown volume keeps the faults of the old one; the plan has told them.
+      if (recipe.strategy() != Strategy.GROW || p.from() < 0) faults.addAll(v.check());
+      if (p.from() >= 0) return fromVolume(p, Volumes.find(from(), p.from()).volume(), v);
+      if (!p.folder().isEmpty()) return fromFolder(HostFolder.read(Path.of(p.folder())), v);
+      return fromFiles(p, v);
+    }
+
+    private Medium from() {
+      return source.orElseThrow(
+          () -> new ShedException("The recipe needs its source image; none was given."));
+    }
+
+    /** Every file of a folder of this computer against what lies on the volume. */
+    private long fromFolder(HostFolder folder, Volume now) {
+      Map<String, Node> there = byPath(now);
+      long files = 0;
+      for (HostFolder.Item i : folder.items()) {
+        Node n = there.remove(i.onDisk());
+        boolean same = n != null && n.folder() == i.folder() && n.stamp() == i.stamp();
+        if (same && !i.folder()) same = n.bytes() == i.bytes() && i.holds(now, n);
+        if (!same) differing.add(i.onDisk());
+        if (!i.folder()) files++;
+      }
+      there.keySet().forEach(p -> differing.add(p + ", which the folder has not"));
+      return files;
+    }
+
+    /** Every file against its digest; what lies there beyond them must be their folders. */
+    private long fromFiles(Recipe.Part p, Volume now) {
+      Map<String, Node> there = byPath(now);
+      long total = p.files().stream().mapToLong(Recipe.FileFrom::bytes).sum();
+      boolean inOnePiece = recipe.strategy() == Strategy.CARRY;
+      for (Recipe.FileFrom f : p.files()) {
+        Node n = there.remove(f.path());
+        if (n == null || n.folder() || n.bytes() != f.bytes() || n.stamp() != f.stamp()) {
+          differing.add(f.path());
+          continue;
+        }
+        var digest = Sha256.fresh();
+        now.read(
+            n,
+            (b, at, length) -> {
+              digest.update(b, at, length);
+              compared += length;
+              progress.at("comparing the files", compared, Math.max(total, compared));
+            });
+        if (!Digests.hex(digest.digest()).equals(f.sha256())) differing.add(f.path());
+        else if (inOnePiece && now.sectorsOf(n).size() > 1) {
+          differing.add(f.path() + ", which lies in pieces");
+        }
+      }
+      there.values().stream()
+          .filter(n -> !n.folder())
+          .forEach(n -> differing.add(n.path() + ", which the recipe has not"));
+      return p.files().size();
+    }
+
+    private static Map<String, Node> byPath(Volume v) {
+      Map<String, Node> out = new HashMap<>();
+      for (Node n : v.all()) out.put(n.path(), n);
+      return out;
+    }
+
+    /**
+     * Every file and folder in the image against its source, in the same order: name on disk, long
+     * name where that was promised, length, time, marks and content.
+     */
+    private long fromVolume(Recipe.Part p, Volume old, Volume now) {
+      List<Node> before = old.all();
+      List<Node> after = now.all();
+      if (before.size() != after.size()) {
+        differing.add(before.size() + " entries in the source, " + after.size() + " in the image");
+        return 0;
+      }
+      // A name of another filesystem has no 8.3 name of its own to keep.
+      boolean names = Catalogue.filesystem(now.kind()).kinds().contains(old.kind());
+      long bytes = before.stream().mapToLong(Node::bytes).sum();
+      long files = 0;
+      for (int i = 0; i < before.size(); i++) {
+        Node a = before.get(i);
+        Node b = after.get(i);
+        boolean entry =
+            (!names || a.name().equals(b.name()))
+                && (!p.longNames() || a.path().equals(b.path()))
+                && a.folder() == b.folder()
+                && a.bytes() == b.bytes()
+                && a.stamp() == b.stamp()
+                && (a.attributes() & MARKS) == (b.attributes() & MARKS);
+        if (!entry || !a.folder() && !FileComparison.sameContent(old, a, now, b)) {
+          differing.add(a.path());
+        }
+        if (!a.folder()) files++;
+        compared += a.bytes();
+        progress.at("comparing the files", compared, Math.max(bytes, compared));
+      }
+      return files;
+    }
+  }
+}

@@ -1,0 +1,52 @@
+package lanternshed.core.work;
+
+import java.util.Optional;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.volume.Sink;
+
+/** Where the contents come from that a recipe names by their digest. */
+@FunctionalInterface
+public interface Stock {
+  /** Holds nothing. */
+  Stock EMPTY = sha256 -> Optional.empty();
+
+  /** One content: an image on the shelf, or a file that was brought in. */
+  interface Content {
+    long bytes();
+
+    void copyTo(Sink sink);
+  }
+
+  /** The content of that SHA-256, in hexadecimal; empty where it is not here. */
+  Optional<Content> find(String sha256);
+
+  /**
+   * Gives a file's bytes to {@code sink}.
+   *
+   * @throws ShedException where it is not here, or its bytes are not those of its digest
+   */
+  default void copy(Recipe.FileFrom f, Sink sink) {
+    Content c = find(f.sha256()).orElseThrow(() -> missing(f));
+    if (c.bytes() != f.bytes()) throw other(f);
+    var digest = Sha256.fresh();
+    c.copyTo(
+        (b, at, length) -> {
+          digest.update(b, at, length);
+          sink.take(b, at, length);
+        });
+    if (!Digests.hex(digest.digest()).equals(f.sha256())) throw other(f);
+  }
+
+  private static ShedException missing(Recipe.FileFrom f) {
+    return new ShedException(
+        "The content of " + f.path() + " is not on the shelf any more; bring it in again.");
+  }
+
+  private static ShedException other(Recipe.FileFrom f) {
+    return new ShedException(
+        "What lies on the shelf for "
+            + f.path()
+            + " is not what its digest says; bring it in again.");
+  }
+}

@@ -1,0 +1,198 @@
+package lanternshed.core.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import lanternshed.core.Tool;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.plan.Plan;
+import lanternshed.core.plan.PlanRequest;
+import lanternshed.core.plan.PlanRequest.Carried;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.plan.Planner;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.Volume;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** P-32: a card whose files are drives; planned, built, proved, and read by other tools. */
+class CarrierTest {
+  private static final Survey NOTHING =
+      new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+  private static final Card CARD = new Card("card", 0, 2_000_000);
+  private static final long GIB_4 = 4L << 30;
+
+  @TempDir private Path folder;
+
+  /** Images on a shelf, by their digest. */
+  private static final class Shelf implements Stock {
+    final Map<String, byte[]> images = new TreeMap<>();
+
+    Carried add(String title, int bytes, int id) {
+      byte[] b = new byte[bytes];
+      new Random(bytes).nextBytes(b);
+      String sha = HexFormat.of().formatHex(Sha256.fresh().digest(b));
+      images.put(sha, b);
+      return new Carried(title, sha, bytes, id);
+    }
+
+    @Override
+    public Optional<Content> find(String sha256) {
+      byte[] b = images.get(sha256);
+      return Optional.ofNullable(b)
+          .map(
+              x ->
+                  new Content() {
+                    @Override
+                    public long bytes() {
+                      return x.length;
+                    }
+
+                    @Override
+                    public void copyTo(Sink sink) {
+                      for (int i = 0; i < x.length; i += 4096) {
+                        sink.take(x, i, Math.min(4096, x.length - i));
+                      }
+                    }
+                  });
+    }
+  }
+
+  private static Plan plan(String machine, String system, Card card, List<Carried> carried) {
+    return Planner.plan(
+        Profiles.get(machine),
+        new PlanRequest(
+            machine,
+            "",
+            system,
+            card,
+            List.of(),
+            Strategy.CARRY,
+            PlanRequest.School.MACHINE,
+            List.of(),
+            false,
+            carried),
+        NOTHING);
+  }
+
+  private static String first(Plan p) {
+    return p.verdicts().get(0).text();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"carrier-fat32, FAT32, 0C", "carrier-exfat, exFAT, 07"})
+  void aCarrierIsBuiltAndOtherToolsReadTheSameBytes(String system, String kind, String type)
+      throws Exception {
+    Shelf shelf = new Shelf();
+    List<Carried> drives =
+        List.of(
+            shelf.add("sounds", 3_000_320, -1),
+            shelf.add("empty", 0, -1),
+            shelf.add("tour", 70_656, 4));
+    Plan p = plan("scsi-sampler", system, CARD, drives);
+    assertThat(p.buildable()).as(first(p)).isTrue();
+    Plan.PlannedVolume v = p.volumes().get(0);
+    assertThat(v.kind()).isEqualTo(kind);
+    assertThat(v.type()).isEqualTo(type);
+    assertThat(v.start() % 8192).isZero();
+    assertThat(v.files())
+        .extracting(Plan.CarriedFile::name)
+        .containsExactly("HD00.IMG", "HD10.IMG", "HD40.IMG");
+    Recipe r = Recipe.parse(Recipe.of(p, NOTHING, "", List.of()).toJson());
+    Path card = folder.resolve("card.img");
+    Path volume = folder.resolve("volume.img");
+    try (FileMedium m = FileMedium.create(card, r.sectors())) {
+      ImageBuilder.build(r, Optional.empty(), shelf, m, Progress.NONE);
+      Proof proof = Proof.of(r, Optional.empty(), m, p.reach(), Progress.NONE);
+      assertThat(proof.proved()).as("%s", proof).isTrue();
+      assertThat(proof.files()).isEqualTo(3);
+      Volume made = Volumes.find(m, 1).volume();
+      for (Node n : made.all()) assertThat(made.sectorsOf(n).size()).isLessThan(2);
+      Proof other = Proof.of(renamed(r), Optional.empty(), m, p.reach(), Progress.NONE);
+      assertThat(other.proved()).isFalse();
+      assertThat(other.differing())
+          .containsExactlyInAnyOrder("HD00.IMX", "HD00.IMG, which the recipe has not");
+    }
+    Tool.run("dd if=" + card + " of=" + volume + " bs=4M skip=1 conv=sparse status=none");
+    if (kind.equals("FAT32")) {
+      assertThat(Tool.run("fsck.fat -n " + volume)).doesNotContain("differ");
+      for (Carried c : drives.subList(0, 1)) {
+        Path out = folder.resolve("out");
+        Tool.run("mcopy -n -i " + volume + " ::HD00.IMG " + out);
+        assertThat(Files.readAllBytes(out)).isEqualTo(shelf.images.get(c.sha256()));
+      }
+    } else {
+      assertThat(Tool.run("fsck.exfat -n " + volume)).contains("clean");
+    }
+  }
+
+  private static Recipe renamed(Recipe r) {
+    return Recipe.parse(r.toJson().replace("HD00.IMG", "HD00.IMX"));
+  }
+
+  @Test
+  void exactlyFourGibIsOneByteTooLongForFat32() {
+    Card large = new Card("card", 0, 62_000_000);
+    String sha = "ab".repeat(32);
+    for (long bytes : new long[] {GIB_4 - 512, GIB_4}) {
+      List<Carried> c = List.of(new Carried("big", sha, bytes, 0));
+      Plan fat = plan("scsi-8bit-unit", "carrier-fat32", large, c);
+      assertThat(fat.buildable()).as("" + bytes).isEqualTo(bytes < GIB_4);
+      if (!fat.buildable()) assertThat(first(fat)).contains("too long for a file of FAT32");
+      assertThat(plan("scsi-8bit-unit", "carrier-exfat", large, c).buildable()).isTrue();
+    }
+  }
+
+  @Test
+  void whatCannotBeCarriedStopsThePlanWithItsReason() {
+    String sha = "cd".repeat(32);
+    String machine = "scsi-sampler";
+    List<Carried> twice = List.of(new Carried("a", sha, 512, 3), new Carried("b", sha, 512, 3));
+    assertThat(first(plan(machine, "", CARD, twice))).contains("have one id, 3");
+    List<Carried> odd = List.of(new Carried("a", sha, 700, 3));
+    assertThat(first(plan(machine, "", CARD, odd))).contains("188 B into a block of 512");
+    List<Carried> foreign = List.of(new Carried("a", sha, 512, 9));
+    assertThat(first(plan(machine, "", CARD, foreign))).contains("no id that the emulator knows");
+    List<Carried> large = List.of(new Carried("a", sha, 1_073_741_824L, 3));
+    assertThat(first(plan(machine, "", CARD, large))).contains("take a larger card");
+    assertThat(plan(machine, "", CARD, List.of()).verdicts())
+        .anyMatch(v -> v.text().contains("No drive is on the carrier yet"));
+  }
+
+  @Test
+  void contentThatIsNotWhatItsDigestSaysIsRefusedAndNothingIsProved() {
+    Shelf shelf = new Shelf();
+    Carried c = shelf.add("sounds", 51_200, -1);
+    Plan p = plan("scsi-sampler", "", CARD, List.of(c));
+    Recipe r = Recipe.of(p, NOTHING, "", List.of());
+    try (FileMedium m = FileMedium.create(folder.resolve("a.img"), r.sectors())) {
+      assertThatThrownBy(
+              () -> ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, m, Progress.NONE))
+          .isInstanceOf(ShedException.class)
+          .hasMessageContaining("HD00.IMG is not on the shelf any more");
+    }
+    shelf.images.get(c.sha256())[100] ^= 1;
+    try (FileMedium m = FileMedium.create(folder.resolve("b.img"), r.sectors())) {
+      assertThatThrownBy(() -> ImageBuilder.build(r, Optional.empty(), shelf, m, Progress.NONE))
+          .hasMessageContaining("not what its digest says");
+      assertThat(Proof.of(r, Optional.empty(), m, p.reach(), Progress.NONE).proved()).isFalse();
+    }
+  }
+}
