@@ -2,6 +2,7 @@ package lanternshed.server;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
@@ -63,4 +64,9 @@ class HouseTest {
           .should()
           .dependOnClassesThat()
           .resideInAnyPackage("org.springframework.jdbc.core..", "java.sql..");
+
+  /** A room that needs another says so in one direction only. */
+  @ArchTest
+  static final ArchRule NO_RINGS =
+      slices().matching("lanternshed.server.(*)..").should().beFreeOfCycles();
 }

@@ -178,6 +178,13 @@ public final class TestShed implements AutoCloseable {
     return send(json(path).PUT(BodyPublishers.ofString(JSON.writeValueAsString(body))));
   }
 
+  public Answer putBytes(String path, byte[] body) {
+    return send(
+        request(path)
+            .header("Content-Type", "application/octet-stream")
+            .PUT(BodyPublishers.ofByteArray(body)));
+  }
+
   public Answer delete(String path) {
     return send(request(path).DELETE());
   }

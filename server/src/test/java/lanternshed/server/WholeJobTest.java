@@ -17,10 +17,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
-import lanternshed.core.boot.BootCode;
+import lanternshed.core.boot.pc.BootCode;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
@@ -80,12 +81,13 @@ class WholeJobTest {
           new SliceMedium(m, start, G.total() - start),
           BootCode.volume("OWNIO.SYS"),
           (p, n) -> {});
-      MbrWriter.write(
-          m,
-          G,
-          BootCode.table(),
-          1,
-          List.of(new MbrWriter.Slot(start, G.total() - start, 4, true, false, 0)));
+      new MbrWriter()
+          .write(
+              m,
+              G,
+              BootCode.table(),
+              1,
+              List.of(new TableMaker.Slot(start, G.total() - start, "04", true, false, 0)));
     }
     return to;
   }

@@ -6,17 +6,20 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
-import lanternshed.core.boot.BootCode;
+import lanternshed.core.boot.BootPath;
+import lanternshed.core.boot.pc.BootCode;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.Families;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.table.mbr.MbrWriter;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.fat.FatMaker;
-import lanternshed.core.volume.fat.FatVolume;
+import lanternshed.core.volume.Volume;
 
 /** Fills a stand-in drive: table, volume that starts, files of the trade, and its damage. */
 final class DemoDrive {
@@ -38,7 +41,8 @@ final class DemoDrive {
   void fill(Medium m) {
     long start = geometry.sectors();
     long length = geometry.total() - start;
-    Maker maker = new FatMaker();
+    Maker maker = Catalogue.maker("FAT16");
+    BootPath boot = Families.named("pc").boot().orElseThrow();
     Maker.Layout layout =
         maker.layout(
             new Maker.Wish(
@@ -80,15 +84,16 @@ final class DemoDrive {
         layout,
         b,
         new SliceMedium(m, start, length),
-        BootCode.volume(spec.systemFiles().get(0)),
+        boot.volumeCode("FAT16", spec.systemFiles().get(0)),
         (p, n) -> {});
-    int type = length < 65_536 ? 4 : 6;
-    MbrWriter.write(
+    TableMaker table = Catalogue.table("MBR").maker().orElseThrow();
+    String type = table.type("FAT16", length, false);
+    table.write(
         m,
         geometry,
-        BootCode.table(),
+        boot.tableCode(),
         spec.start(),
-        List.of(new MbrWriter.Slot(start, length, type, true, false, 0)));
+        List.of(new TableMaker.Slot(start, length, type, true, false, 0)));
   }
 
   /** The damage: scattered over the medium, and a dead sector in some files of its own. */
@@ -102,8 +107,7 @@ final class DemoDrive {
     for (Damage.Zone z : scattered.zones()) {
       zones.add(new Damage.Zone(z.start() + first, z.length(), z.kind(), z.tries()));
     }
-    FatVolume v =
-        FatVolume.open(new SliceMedium(m, geometry.sectors(), total - geometry.sectors()));
+    Volume v = Volumes.find(m, 1).volume();
     List<Node> files = v.all().stream().filter(n -> !n.folder() && n.bytes() > 8192).toList();
     for (int i = 1; i <= spec.hitFiles(); i++) {
       Node n = files.get(files.size() * i / (spec.hitFiles() + 2));

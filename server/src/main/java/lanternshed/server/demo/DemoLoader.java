@@ -15,7 +15,6 @@ import lanternshed.core.plan.PlanRequest;
 import lanternshed.server.fault.FaultService;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.StationRecord;
-import lanternshed.server.jobs.Stations;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
@@ -23,6 +22,7 @@ import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanChoice;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.Settings;
+import lanternshed.server.stations.Station;
 import lanternshed.server.work.WorkEntity;
 import lanternshed.server.work.WorkService;
 import org.slf4j.Logger;
@@ -99,24 +99,26 @@ class DemoLoader implements ApplicationRunner {
   private void lay(Scenario.JobSpec spec) {
     Optional<Long> medium = Optional.ofNullable(spec.drive()).map(this::drive);
     long id = jobs.open(spec.machine(), spec.profile(), spec.fault(), medium).id();
-    log.write(id, Stations.INTAKE, "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
+    log.write(
+        id, Station.INTAKE.number(), "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
     if (spec.reach().equals("intake")) return;
     Profile p = machines.get(spec.profile());
     List<String> symptoms = spec.board() == null ? List.of() : spec.board().symptoms();
     inspect(id, p, spec.notes(), symptoms);
-    log.write(id, Stations.INTAKE, "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
+    log.write(
+        id, Station.INTAKE.number(), "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
     if (spec.board() != null) board(id, spec.board());
     if (spec.reach().equals("fault")) return;
-    record(id, Stations.FAULT, "A known good drive works on the same cable.", "storage", 0);
+    record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0);
     work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
     if (spec.reach().equals("plan")) return;
     plans.settle(id, jobs.get(id).version(), choice(spec), false);
     work.now(id, WorkEntity.Kind.BUILD, 0);
     work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
     if (spec.reach().equals("write")) return;
-    record(id, Stations.FIT, "", "", p.fit().size());
+    record(id, Station.FIT, "", "", p.fit().size());
     prove(id, p);
-    record(id, Stations.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+    record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
   }
 
   private long drive(Scenario.DriveSpec spec) {
@@ -146,7 +148,7 @@ class DemoLoader implements ApplicationRunner {
       all.add(new StationRecord.Tick(i, true, reading, choice));
     }
     StationRecord r = new StationRecord(notes, "", all, symptoms);
-    jobs.record(id, Stations.INTAKE, jobs.get(id).version(), r, true);
+    jobs.record(id, Station.INTAKE, jobs.get(id).version(), r, true);
   }
 
   private void board(long id, Scenario.BoardSpec spec) {
@@ -190,7 +192,8 @@ class DemoLoader implements ApplicationRunner {
         PlanRequest.Strategy.REBUILD,
         PlanRequest.School.MACHINE,
         List.of(),
-        false);
+        false,
+        List.of());
   }
 
   private MediumEntity card(String name) {
@@ -204,10 +207,10 @@ class DemoLoader implements ApplicationRunner {
       all.add(new StationRecord.Tick(i, true, reading, ""));
     }
     StationRecord r = new StationRecord("Started at the first try.", "pass", all, List.of());
-    jobs.record(id, Stations.PROVE, jobs.get(id).version(), r, true);
+    jobs.record(id, Station.PROVE, jobs.get(id).version(), r, true);
   }
 
-  private void record(long id, int station, String notes, String choice, int ticks) {
+  private void record(long id, Station station, String notes, String choice, int ticks) {
     List<StationRecord.Tick> all = new ArrayList<>();
     for (int i = 0; i < ticks; i++) all.add(new StationRecord.Tick(i, true, "", ""));
     jobs.record(

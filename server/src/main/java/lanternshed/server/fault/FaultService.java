@@ -27,11 +27,11 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.Stations;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
+import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -260,7 +260,7 @@ public class FaultService {
     String words = text.words().isBlank() ? "" : ": " + text.words().strip();
     log.write(
         jobId,
-        Stations.FAULT,
+        Station.FAULT.number(),
         author,
         "Test " + number + ", " + text.title().strip() + ", " + said(text) + words);
     tell(jobId);
@@ -295,7 +295,10 @@ public class FaultService {
     jobs.get(jobId);
     ideas.save(new IdeaEntity(jobId, text, reason, author, clock.instant()));
     log.write(
-        jobId, Stations.FAULT, author, "Idea dropped: " + text + ". Plausible because " + reason);
+        jobId,
+        Station.FAULT.number(),
+        author,
+        "Idea dropped: " + text + ". Plausible because " + reason);
     tell(jobId);
   }
 

@@ -29,7 +29,6 @@ import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
-import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Twins;
 import lanternshed.server.errands.ErrandView;
@@ -58,6 +57,9 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @RestController
 @RequestMapping("/api/images")
 class ContentsController {
+  /** The kind whose cluster sizes the waste is shown for. */
+  private static final String SLACK_OF = "FAT16";
+
   private static final int MOST_SECTORS = 32;
   private static final int MOST_TEXT = 64 << 10;
   private static final int MOST_TWINS = 8;
@@ -342,7 +344,7 @@ class ContentsController {
     return s.volumes().stream()
         .filter(v -> v.number() == volume)
         .findFirst()
-        .map(v -> Slacks.of(v.sizes(), v.folders(), FatKind.FAT16, (int) v.use().clusterBytes()))
+        .map(v -> Slacks.of(v.sizes(), v.folders(), SLACK_OF, (int) v.use().clusterBytes()))
         .orElse(List.of());
   }
 

@@ -15,6 +15,7 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.container.Container;
+import lanternshed.core.family.Families;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -50,6 +51,10 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @RequestMapping("/api/images")
 class ImageController {
   private static final int MOST_ROWS = 2000;
+
+  /** Whose chain an image with a geometry is walked by. */
+  private static final String PC = "pc";
+
   private final ImageService images;
 
   ImageController(ImageService images) {
@@ -162,7 +167,7 @@ class ImageController {
     Geometry geometry =
         new Geometry((int) Math.min(cylinders, Integer.MAX_VALUE), g.heads(), g.sectors());
     try (Medium m = images.open(image)) {
-      return BootChain.walk(m, geometry, s.sectors()).links();
+      return Families.named(PC).boot().orElseThrow().walk(m, geometry, s.sectors()).links();
     }
   }
 

@@ -100,6 +100,11 @@ public class ImageService {
         .orElseThrow(() -> new EntityNotFoundException("There is no such image on the shelf."));
   }
 
+  /** The image of that digest. */
+  public Optional<ImageEntity> find(String sha256) {
+    return images.findBySha256(sha256);
+  }
+
   /**
    * Puts a finished image on the shelf; an identical one that is there already is the same image.
    */

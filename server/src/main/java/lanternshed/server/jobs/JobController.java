@@ -7,6 +7,7 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.Optional;
+import lanternshed.server.stations.Station;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -35,7 +36,18 @@ class JobController {
       @NotBlank @Size(max = 120) String machine,
       @NotBlank String profile,
       @NotNull @Size(max = 400) String fault,
-      long mediumId) {}
+      long mediumId,
+      StartsFrom startsFrom,
+      Long imageId) {
+    /** Whoever says nothing starts from an old medium. */
+    StartsFrom from() {
+      return startsFrom == null ? StartsFrom.MEDIUM : startsFrom;
+    }
+  }
+
+  record Beginning(long version, @NotNull StartsFrom startsFrom, long imageId) {}
+
+  record AsItIs(long version, long imageId) {}
 
   record StationChange(long version, @NotNull @Valid StationRecord record, boolean done) {}
 
@@ -78,7 +90,26 @@ class JobController {
   @ResponseStatus(HttpStatus.CREATED)
   JobView open(@RequestBody @Valid NewJob n) {
     Optional<Long> medium = n.mediumId() == 0 ? Optional.empty() : Optional.of(n.mediumId());
-    return jobs.view(jobs.open(n.machine().strip(), n.profile(), n.fault().strip(), medium));
+    boolean plain = n.from() == StartsFrom.MEDIUM;
+    long image = n.imageId() == null ? 0 : n.imageId();
+    String machine = n.machine().strip();
+    String fault = n.fault().strip();
+    return jobs.view(
+        plain
+            ? jobs.open(machine, n.profile(), fault, medium)
+            : jobs.open(machine, n.profile(), fault, n.from(), image));
+  }
+
+  /** What the job starts from where there is no old medium to image. */
+  @PutMapping("/{id}/beginning")
+  JobView beginning(@PathVariable long id, @RequestBody @Valid Beginning b) {
+    return jobs.view(jobs.startFrom(id, b.version(), b.startsFrom(), b.imageId()));
+  }
+
+  /** An image of the shelf takes the place of one that would be built. */
+  @PutMapping("/{id}/as-it-is")
+  JobView asItIs(@PathVariable long id, @RequestBody @Valid AsItIs a) {
+    return jobs.view(jobs.asItIs(id, a.version(), a.imageId()));
   }
 
   @GetMapping("/{id}")
@@ -91,7 +122,8 @@ class JobController {
       @PathVariable long id,
       @PathVariable @Min(1) @Max(10) int number,
       @RequestBody @Valid StationChange c) {
-    return jobs.view(jobs.record(id, number, c.version(), c.record(), c.done()));
+    return jobs.view(
+        jobs.record(id, Station.of(number).orElseThrow(), c.version(), c.record(), c.done()));
   }
 
   @PutMapping("/{id}/medium")

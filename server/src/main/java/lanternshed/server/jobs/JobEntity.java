@@ -3,6 +3,8 @@ package lanternshed.server.jobs;
 import jakarta.persistence.CollectionTable;
 import jakarta.persistence.ElementCollection;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.FetchType;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
@@ -12,10 +14,12 @@ import jakarta.persistence.MapKeyColumn;
 import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import lanternshed.server.stations.Station;
 
 /** One machine on the bench, from intake to close. */
 @Entity
@@ -33,6 +37,11 @@ public class JobEntity {
   private Long cardId;
   private Long rescuedId;
   private Long builtId;
+  private Long goldenId;
+
+  @Enumerated(EnumType.STRING)
+  private StartsFrom startsFrom = StartsFrom.MEDIUM;
+
   private String planChoice = "";
   private String recipe = "";
   private String proof = "";
@@ -56,8 +65,8 @@ public class JobEntity {
     this.mediumId = mediumId;
     this.created = now;
     this.changed = now;
-    for (int n = 1; n <= Stations.CLOSE; n++) stations.put(n, StationState.dark());
-    station(Stations.INTAKE).set(Lamp.LIT, "");
+    for (Station s : Station.values()) stations.put(s.number(), StationState.dark());
+    station(Station.INTAKE).set(Lamp.LIT, "");
   }
 
   public Long id() {
@@ -110,6 +119,23 @@ public class JobEntity {
 
   public void setBuilt(Long image) {
     builtId = image;
+  }
+
+  /** The image that is kept of the finished card; empty while there is none. */
+  public Optional<Long> goldenId() {
+    return Optional.ofNullable(goldenId);
+  }
+
+  public void setGolden(Long image) {
+    goldenId = image;
+  }
+
+  public StartsFrom startsFrom() {
+    return startsFrom;
+  }
+
+  void setStartsFrom(StartsFrom now) {
+    startsFrom = now;
   }
 
   public String planChoice() {
@@ -167,26 +193,32 @@ public class JobEntity {
   /**
    * The station that the job stands at: the stopped one, else the one in hand, else the last done.
    */
-  int at() {
-    if (closed) return Stations.CLOSE;
-    for (Lamp lamp : List.of(Lamp.BRICK, Lamp.LIT)) {
-      for (int n = 1; n <= Stations.CLOSE; n++) if (station(n).state() == lamp) return n;
-    }
-    for (int n = Stations.CLOSE; n >= 1; n--) if (station(n).state() == Lamp.MOSS) return n;
-    return 1;
+  Station at() {
+    if (closed) return Station.CLOSE;
+    return last(Lamp.BRICK, false)
+        .or(() -> last(Lamp.LIT, false))
+        .or(() -> last(Lamp.MOSS, true))
+        .orElse(Station.INTAKE);
+  }
+
+  private Optional<Station> last(Lamp lamp, boolean fromTheEnd) {
+    List<Station> there =
+        Arrays.stream(Station.values()).filter(s -> station(s).state() == lamp).toList();
+    if (there.isEmpty()) return Optional.empty();
+    return Optional.of(there.get(fromTheEnd ? there.size() - 1 : 0));
   }
 
   public Instant changed() {
     return changed;
   }
 
-  public StationState station(int number) {
-    return stations.get(number);
+  public StationState station(Station s) {
+    return stations.get(s.number());
   }
 
   /** Sets a lamp; the first station that is still dark after what is done comes into hand. */
-  public void set(int number, Lamp lamp, String sentence, Instant now) {
-    station(number).set(lamp, sentence);
+  public void set(Station at, Lamp lamp, String sentence, Instant now) {
+    station(at).set(lamp, sentence);
     changed = now;
     boolean inHand = stations.values().stream().anyMatch(s -> s.state() == Lamp.LIT);
     if (lamp != Lamp.MOSS && lamp != Lamp.DASH || inHand) return;
@@ -200,17 +232,16 @@ public class JobEntity {
 
   /** Storage stays: nothing is imaged, built or written. Or after all it does not. */
   void storageStays(boolean stays) {
-    for (int n = Stations.RESCUE; n <= Stations.WRITE; n++) {
-      StationState s = station(n);
+    for (Station at : Station.FAULT.after()) {
+      StationState s = station(at);
       if (stays && s.state() != Lamp.MOSS) s.set(Lamp.DASH, "");
-      if (!stays && s.state() == Lamp.DASH) s.set(Lamp.DARK, "");
+      // A dash with a reason of its own stays: there never was an old drive.
+      if (!stays && s.state() == Lamp.DASH && s.sentence().isEmpty()) s.set(Lamp.DARK, "");
     }
   }
 
   /** What was proved from this station on no longer holds: it has to be done again. */
-  public void redoAfter(int number) {
-    for (int n = number + 1; n < Stations.FIT; n++) {
-      if (station(n).state() != Lamp.DARK) station(n).set(Lamp.DARK, "");
-    }
+  public void redoAfter(Station at) {
+    for (Station s : at.after()) if (station(s).state() != Lamp.DARK) station(s).set(Lamp.DARK, "");
   }
 }

@@ -10,7 +10,7 @@ import java.util.stream.Collectors;
 import lanternshed.core.machine.Profile;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
-import lanternshed.server.work.WorkRepository;
+import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -19,11 +19,11 @@ import org.springframework.transaction.annotation.Transactional;
 class JobList {
   private static final int MOST_ROWS = 100;
   private final JobRepository jobs;
-  private final WorkRepository work;
+  private final InHand work;
   private final MediaService media;
   private final MachineService machines;
 
-  JobList(JobRepository jobs, WorkRepository work, MediaService media, MachineService machines) {
+  JobList(JobRepository jobs, InHand work, MediaService media, MachineService machines) {
     this.jobs = jobs;
     this.work = work;
     this.media = media;
@@ -85,7 +85,7 @@ class JobList {
     Map<Long, String> mediaText =
         media.names(byId.values().stream().flatMap(j -> j.mediumId().stream()).toList());
     Map<Long, Long> works = new HashMap<>();
-    work.findActive(ids).forEach(w -> works.put(w.jobId(), w.id()));
+    work.of(ids).forEach(w -> works.put(w.job(), w.id()));
     Map<String, String> profiles = new HashMap<>();
     List<JobRow> rows = new ArrayList<>();
     for (JobRepository.Standing s : page) {
@@ -101,13 +101,17 @@ class JobList {
       JobEntity j, String waits, String profile, Map<Long, String> mediaText, long workId) {
     List<LampView> lamps = new ArrayList<>();
     FaultVerdict verdict = JobService.verdict(j);
-    for (int n = 1; n <= Stations.CLOSE; n++) {
-      StationState s = j.station(n);
+    for (Station station : Station.values()) {
+      StationState s = j.station(station);
       lamps.add(
           new LampView(
-              n, Stations.name(n), s.state().name(), s.sentence(), JobService.waits(n, verdict)));
+              station.number(),
+              station.title(),
+              s.state().name(),
+              s.sentence(),
+              JobService.waits(station, verdict)));
     }
-    LampView at = lamps.get(j.at() - 1);
+    LampView at = lamps.get(j.at().ordinal());
     return new JobRow(
         j.id(),
         j.machine(),

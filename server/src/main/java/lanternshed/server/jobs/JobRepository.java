@@ -18,7 +18,8 @@ public interface JobRepository extends JpaRepository<JobEntity, Long> {
       "select j from JobEntity j where not j.removed and not j.closed and (j.mediumId = ?1 or j.cardId = ?1)")
   List<JobEntity> openOnMedium(long medium);
 
-  @Query("select j from JobEntity j where not j.removed and (j.rescuedId = ?1 or j.builtId = ?1)")
+  @Query(
+      "select j from JobEntity j where not j.removed and (j.rescuedId = ?1 or j.builtId = ?1 or j.goldenId = ?1)")
   List<JobEntity> onImage(long image);
 
   /** The job for a change: whoever changes it at the same moment waits, and then sees this one. */

@@ -8,8 +8,13 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import lanternshed.core.machine.Inspection;
 import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.survey.Survey;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.images.Surveyed;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
@@ -17,18 +22,21 @@ import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Json;
-import lanternshed.server.work.WorkEntity;
-import lanternshed.server.work.WorkRepository;
+import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Opens jobs and moves them from station to station. */
 @Service
 public class JobService {
+  /** The choice at Close of who wanted an image of the old medium and nothing else. */
+  private static final String BACKUP = "backup";
+
   private final JobRepository jobs;
   private final MediaService media;
   private final MachineService machines;
-  private final WorkRepository work;
+  private final InHand work;
+  private final ImageService images;
   private final LogService log;
   private final Events events;
   private final Clock clock;
@@ -37,7 +45,8 @@ public class JobService {
       JobRepository jobs,
       MediaService media,
       MachineService machines,
-      WorkRepository work,
+      InHand work,
+      ImageService images,
       LogService log,
       Events events,
       Clock clock) {
@@ -45,6 +54,7 @@ public class JobService {
     this.media = media;
     this.machines = machines;
     this.work = work;
+    this.images = images;
     this.log = log;
     this.events = events;
     this.clock = clock;
@@ -79,7 +89,7 @@ public class JobService {
         j -> {
           sameVersion(j, version);
           boolean other = !j.profile().equals(profile);
-          if (other && work.findActive(id).isPresent()) {
+          if (other && work.of(id).isPresent()) {
             throw new ConflictException(
                 "Work is in hand on this job; the family can be changed when it has ended.");
           }
@@ -87,14 +97,14 @@ public class JobService {
           j.setFacts(machine, fault, profile);
           if (!other) return;
           j.setPlan("", "");
-          j.redoAfter(Stations.SURVEY);
-          if (j.station(Stations.INTAKE).state() != Lamp.DARK) {
-            j.station(Stations.INTAKE).write("");
-            j.station(Stations.INTAKE).set(Lamp.LIT, "");
+          j.redoAfter(Station.SURVEY);
+          if (j.station(Station.INTAKE).state() != Lamp.DARK) {
+            j.station(Station.INTAKE).write("");
+            j.station(Station.INTAKE).set(Lamp.LIT, "");
           }
           log.shed(
               id,
-              Stations.INTAKE,
+              Station.INTAKE.number(),
               "The family was "
                   + before
                   + " and is "
@@ -120,22 +130,22 @@ public class JobService {
                 throw new ConflictException("Nothing is rescued in this job yet.");
               }
               j.setRescued(image);
-              j.redoAfter(Stations.SURVEY);
+              j.redoAfter(Station.SURVEY);
               boolean stops = !stop.isEmpty();
               j.set(
-                  Stations.SURVEY,
+                  Station.SURVEY,
                   stops ? Lamp.BRICK : Lamp.MOSS,
                   stops ? stop : "Goes on from " + name + ".",
                   clock.instant());
             });
-    log.shed(id, Stations.SURVEY, "The job goes on from the image \"" + name + "\".");
+    log.shed(id, Station.SURVEY.number(), "The job goes on from the image \"" + name + "\".");
     return job;
   }
 
   /** Takes a job off the bench, or puts it back; nothing of it is deleted. */
   @Transactional
   public void remove(long id, boolean removed) {
-    if (removed && work.findActive(id).isPresent()) {
+    if (removed && work.of(id).isPresent()) {
       throw new ConflictException(
           "Work is in hand on this job. Wait for it or cancel it, then take the job away.");
     }
@@ -162,6 +172,104 @@ public class JobService {
     return job;
   }
 
+  /** Opens a job that has no old medium to image. */
+  @Transactional
+  public JobEntity open(String machine, String profile, String fault, StartsFrom from, long image) {
+    JobEntity job = open(machine, profile, fault, Optional.empty());
+    return startFrom(job.id(), job.version(), from, image);
+  }
+
+  /**
+   * W-10: what the job starts from where there is no old medium to image. A station that does not
+   * apply becomes a dash with its reason.
+   *
+   * @param image the starter image; 0 unless it starts from one
+   * @throws ConflictException where the old medium has been imaged already
+   */
+  @Transactional
+  public JobEntity startFrom(long id, long version, StartsFrom from, long image) {
+    Optional<ImageEntity> starter =
+        from == StartsFrom.IMAGE ? Optional.of(images.get(image)) : Optional.empty();
+    String reason =
+        starter.map(i -> "No old drive: it starts from \"" + i.name() + "\".").orElse(reason(from));
+    JobEntity job =
+        change(
+            id,
+            j -> {
+              sameVersion(j, version);
+              if (j.startsFrom() == StartsFrom.MEDIUM && j.rescuedId().isPresent()) {
+                throw new ConflictException(
+                    "The old medium of this job is imaged already; open another job instead.");
+              }
+              if (work.of(id).isPresent()) {
+                throw new ConflictException(
+                    "Work is in hand on this job; wait until it has ended.");
+              }
+              j.setStartsFrom(from);
+              j.setRescued(starter.map(ImageEntity::id).orElse(null));
+              j.setPlan("", "");
+              j.redoAfter(Station.FAULT);
+              if (from == StartsFrom.MEDIUM) return;
+              j.set(Station.RESCUE, Lamp.DASH, reason, clock.instant());
+              starter.ifPresentOrElse(
+                  i -> surveyed(j, i),
+                  () -> j.set(Station.SURVEY, Lamp.DASH, reason, clock.instant()));
+            });
+    if (!reason.isEmpty()) log.shed(id, Station.RESCUE.number(), reason);
+    return job;
+  }
+
+  private static String reason(StartsFrom from) {
+    return switch (from) {
+      case FILES -> "No old drive: files from a desktop go on a fresh card.";
+      case NOTHING -> "No old drive: the card is laid out fresh.";
+      default -> "";
+    };
+  }
+
+  private void surveyed(JobEntity j, ImageEntity i) {
+    Survey s = images.survey(i);
+    boolean stops = s.stop().isPresent();
+    String sentence = s.stop().map(Finding::what).orElseGet(() -> Surveyed.sentence(s));
+    j.set(Station.SURVEY, stops ? Lamp.BRICK : Lamp.MOSS, sentence, clock.instant());
+  }
+
+  /** W-8: the job goes on with an image of the shelf as it is; its sectors are the whole proof. */
+  @Transactional
+  public JobEntity asItIs(long id, long version, long image) {
+    ImageEntity i = images.get(image);
+    String sentence = "\"" + i.name() + "\" goes on the card as it is.";
+    JobEntity job =
+        change(
+            id,
+            j -> {
+              sameVersion(j, version);
+              j.setBuilt(image);
+              j.setProof("");
+              j.redoAfter(Station.PLAN);
+              if (j.station(Station.PLAN).state() != Lamp.MOSS) {
+                j.set(Station.PLAN, Lamp.DASH, sentence, clock.instant());
+              }
+              j.set(Station.BUILD, Lamp.DASH, sentence, clock.instant());
+            });
+    log.shed(id, Station.BUILD.number(), sentence);
+    return job;
+  }
+
+  /** Files came or went: what was planned with them is to be planned again. */
+  @Transactional
+  public void filesChanged(long id) {
+    JobEntity job = get(id);
+    if (job.startsFrom() != StartsFrom.FILES || job.recipe().isEmpty()) return;
+    change(
+        id,
+        j -> {
+          j.setPlan(j.planChoice(), "");
+          j.redoAfter(Station.SURVEY);
+          j.set(Station.PLAN, Lamp.LIT, "", clock.instant());
+        });
+  }
+
   /**
    * Changes a job in one transaction; a change that somebody else made meanwhile is not
    * overwritten.
@@ -177,9 +285,9 @@ public class JobService {
 
   /** Sets a lamp and writes the sentence into the logbook as the shed's own. */
   @Transactional
-  public void set(long id, int station, Lamp lamp, String sentence) {
+  public void set(long id, Station station, Lamp lamp, String sentence) {
     change(id, j -> j.set(station, lamp, sentence, clock.instant()));
-    if (!sentence.isEmpty()) log.shed(id, station, sentence);
+    if (!sentence.isEmpty()) log.shed(id, station.number(), sentence);
   }
 
   /**
@@ -187,7 +295,8 @@ public class JobService {
    * two who come at once the second is told.
    */
   @Transactional
-  public void settle(long id, long version, Consumer<JobEntity> how, int station, String sentence) {
+  public void settle(
+      long id, long version, Consumer<JobEntity> how, Station station, String sentence) {
     change(
         id,
         j -> {
@@ -195,7 +304,7 @@ public class JobService {
           how.accept(j);
           j.set(station, Lamp.MOSS, sentence, clock.instant());
         });
-    log.shed(id, station, sentence);
+    log.shed(id, station.number(), sentence);
   }
 
   private static void sameVersion(JobEntity job, long version) {
@@ -228,7 +337,8 @@ public class JobService {
    * @param version of the job that the writer saw
    */
   @Transactional
-  public JobEntity record(long id, int station, long version, StationRecord record, boolean done) {
+  public JobEntity record(
+      long id, Station station, long version, StationRecord record, boolean done) {
     JobEntity job = forChange(id);
     sameVersion(job, version);
     job.station(station).write(Json.write(record));
@@ -236,19 +346,19 @@ public class JobService {
     if (done) settle(job, station, record, profile);
     else if (job.station(station).state() != Lamp.DARK) {
       job.set(station, Lamp.LIT, "", clock.instant());
-      if (station == Stations.CLOSE) job.setClosed(false);
+      if (station == Station.CLOSE) job.setClosed(false);
     }
     jobs.saveAndFlush(job);
     StationState s = job.station(station);
-    if (done && !s.sentence().isEmpty()) log.shed(id, station, s.sentence());
+    if (done && !s.sentence().isEmpty()) log.shed(id, station.number(), s.sentence());
     tell(id);
     return job;
   }
 
-  private void settle(JobEntity job, int station, StationRecord r, Profile profile) {
+  private void settle(JobEntity job, Station station, StationRecord r, Profile profile) {
     long ticked = r.ticks().stream().filter(StationRecord.Tick::done).count();
     switch (station) {
-      case Stations.INTAKE -> {
+      case INTAKE -> {
         int all = profile.inspection().size();
         String gate = Inspection.gate(profile.inspection(), points(profile, r));
         job.set(
@@ -257,8 +367,8 @@ public class JobService {
             gate.isEmpty() ? Say.count(ticked) + " of " + all + " points looked at." : gate,
             clock.instant());
       }
-      case Stations.FAULT -> fault(job, r);
-      case Stations.FIT -> {
+      case FAULT -> fault(job, r);
+      case FIT -> {
         int all = profile.fit().size();
         if (verdict(job).storageStays()) {
           job.set(station, Lamp.MOSS, "Mended: " + verdict(job).mend() + ".", clock.instant());
@@ -278,7 +388,7 @@ public class JobService {
                 : ticked + " steps done; " + said + " do not apply, with the reason noted.",
             clock.instant());
       }
-      case Stations.PROVE -> {
+      case PROVE -> {
         boolean pass = r.choice().equals("pass");
         if (!pass && !r.choice().equals("fail")) {
           throw new ShedException("Say whether the machine passed or failed.");
@@ -292,20 +402,45 @@ public class JobService {
                 : "The machine does not show what the plan predicted.",
             clock.instant());
       }
-      case Stations.CLOSE -> {
+      case CLOSE -> {
         if (verdict(job).storageStays()) {
           job.set(station, Lamp.MOSS, "Mended; its storage stays.", clock.instant());
           job.setClosed(true);
           return;
         }
-        if (job.builtId().isEmpty()) {
-          throw new ShedException("There is no proved image yet that could be the golden copy.");
+        boolean backup = r.choice().equals(BACKUP);
+        if (backup && job.rescuedId().isEmpty()) {
+          throw new ShedException("There is no image yet that could be the backup.");
         }
-        job.set(station, Lamp.MOSS, "Golden copy on the shelf.", clock.instant());
+        if (backup) {
+          job.setGolden(job.rescuedId().orElseThrow());
+          for (Station s : Station.SURVEY.after()) dash(job, s);
+          dash(job, Station.FIT);
+          dash(job, Station.PROVE);
+        } else if (job.goldenId().isEmpty()) {
+          job.setGolden(
+              job.builtId()
+                  .orElseThrow(
+                      () ->
+                          new ShedException(
+                              "There is no golden copy yet: read the finished card back, or build"
+                                  + " an image first.")));
+        }
+        String kept = images.get(job.goldenId().orElseThrow()).name();
+        String sentence =
+            backup
+                ? "A backup was all that was wanted: \"" + kept + "\" on the shelf."
+                : "Golden copy on the shelf: \"" + kept + "\".";
+        job.set(station, Lamp.MOSS, sentence, clock.instant());
         job.setClosed(true);
       }
       default -> throw new ShedException("This station is settled by its own work.");
     }
+  }
+
+  private void dash(JobEntity job, Station s) {
+    if (job.station(s).state() == Lamp.MOSS) return;
+    job.set(s, Lamp.DASH, "Only a backup was wanted.", clock.instant());
   }
 
   /** A pass is what was looked at: every point ticked, and the reading where one is asked for. */
@@ -349,7 +484,7 @@ public class JobService {
 
   /** Keys of the symptoms that were noticed at Intake. */
   public List<String> symptoms(JobEntity job) {
-    return read(job.station(Stations.INTAKE)).symptoms();
+    return read(job.station(Station.INTAKE)).symptoms();
   }
 
   public static FaultVerdict verdict(JobEntity job) {
@@ -368,21 +503,20 @@ public class JobService {
         j -> {
           j.setVerdict(Json.write(v));
           j.storageStays(v.storageStays());
-          j.set(Stations.FAULT, Lamp.MOSS, v.sentence(), clock.instant());
+          j.set(Station.FAULT, Lamp.MOSS, v.sentence(), clock.instant());
         });
-    log.shed(id, Stations.FAULT, v.sentence() + evidence);
+    log.shed(id, Station.FAULT.number(), v.sentence() + evidence);
   }
 
   private void fault(JobEntity job, StationRecord r) {
     job.setVerdict("");
     job.storageStays(false);
     switch (r.choice()) {
-      case "storage" ->
-          job.set(Stations.FAULT, Lamp.MOSS, "Storage is the fault.", clock.instant());
-      case "unneeded" -> job.set(Stations.FAULT, Lamp.DASH, "", clock.instant());
+      case "storage" -> job.set(Station.FAULT, Lamp.MOSS, "Storage is the fault.", clock.instant());
+      case "unneeded" -> job.set(Station.FAULT, Lamp.DASH, "", clock.instant());
       case "other" ->
           job.set(
-              Stations.FAULT,
+              Station.FAULT,
               Lamp.BRICK,
               "Storage is not the fault; see the notes.",
               clock.instant());
@@ -395,25 +529,25 @@ public class JobService {
   }
 
   public JobView view(JobEntity j) {
-    Optional<WorkEntity> active = work.findActive(j.id());
-    long workId = active.map(WorkEntity::id).orElse(0L);
-    boolean running = active.filter(WorkEntity::running).isPresent();
+    Optional<InHand.Piece> active = work.of(j.id());
+    long workId = active.map(InHand.Piece::id).orElse(0L);
+    boolean running = active.filter(InHand.Piece::running).isPresent();
     Profile profile = machines.get(j.profile());
     FaultVerdict verdict = verdict(j);
     List<JobView.StationView> stations = new ArrayList<>();
-    for (int n = 1; n <= Stations.CLOSE; n++) {
-      StationState s = j.station(n);
+    for (Station at : Station.values()) {
+      StationState s = j.station(at);
       stations.add(
           new JobView.StationView(
-              n,
-              Stations.NAMES.get(n - 1),
+              at.number(),
+              at.title(),
               s.state().name(),
               s.sentence(),
-              waits(n, verdict),
+              waits(at, verdict),
               read(s)));
     }
-    List<Inspection.Point> points = points(profile, read(j.station(Stations.INTAKE)));
-    JobView.StationView at = stations.get(j.at() - 1);
+    List<Inspection.Point> points = points(profile, read(j.station(Station.INTAKE)));
+    JobView.StationView at = stations.get(j.at().ordinal());
     String waits =
         j.closed()
             ? "closed"
@@ -428,11 +562,15 @@ public class JobService {
         profile.name(),
         j.fault(),
         j.mediumId().orElse(0L),
-        j.mediumId().map(this::mediumText).orElse("no medium yet"),
+        j.mediumId()
+            .map(this::mediumText)
+            .orElse(j.startsFrom() == StartsFrom.MEDIUM ? "no medium yet" : "no old drive"),
         j.cardId().orElse(0L),
         j.cardId().map(this::mediumText).orElse(""),
         j.rescuedId().orElse(0L),
         j.builtId().orElse(0L),
+        j.goldenId().orElse(0L),
+        j.startsFrom(),
         workId,
         stations,
         points,
@@ -444,18 +582,18 @@ public class JobService {
         j.changed());
   }
 
-  static String waits(int station, FaultVerdict v) {
-    if (v.storageStays() && station == Stations.FIT) {
+  static String waits(Station station, FaultVerdict v) {
+    if (v.storageStays() && station == Station.FIT) {
       return (v.parts().isEmpty() ? "find and mend " : "mend or replace ") + v.mend();
     }
-    if (v.storageStays() && station == Stations.CLOSE) return "note what was mended and close";
-    if (v.kind().equals("pair") && station == Stations.PLAN) {
+    if (v.storageStays() && station == Station.CLOSE) return "note what was mended and close";
+    if (v.kind().equals("pair") && station == Station.PLAN) {
       return "plan around what does not work together: " + v.mend();
     }
-    if (v.kind().equals("both") && station == Stations.FIT) {
+    if (v.kind().equals("both") && station == Station.FIT) {
       return "fit the card, and mend what is not storage of " + v.mend();
     }
-    return Stations.WAITS.get(station - 1);
+    return station.waitsFor();
   }
 
   private String mediumText(long id) {

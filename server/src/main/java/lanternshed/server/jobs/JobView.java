@@ -24,6 +24,8 @@ public record JobView(
     String card,
     long rescuedId,
     long builtId,
+    long goldenId,
+    StartsFrom startsFrom,
     long workId,
     List<StationView> stations,
     List<Inspection.Point> points,

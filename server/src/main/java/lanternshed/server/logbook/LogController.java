@@ -11,9 +11,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import lanternshed.core.measure.ShedException;
-import lanternshed.server.jobs.JobEntity;
-import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.Stations;
+import lanternshed.server.stations.Station;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.springframework.http.HttpHeaders;
@@ -31,9 +29,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class LogController {
   private final LogService log;
-  private final JobService jobs;
+  private final LoggedJobs jobs;
 
-  LogController(LogService log, JobService jobs) {
+  LogController(LogService log, LoggedJobs jobs) {
     this.log = log;
     this.jobs = jobs;
   }
@@ -58,7 +56,7 @@ class LogController {
       return new LineView(
           l.id(),
           l.station(),
-          Stations.name(l.station()),
+          Station.of(l.station()).map(Station::title).orElse(""),
           l.at(),
           l.author(),
           l.text(),
@@ -88,13 +86,13 @@ class LogController {
 
   @GetMapping("/api/jobs/{job}/log")
   List<LineView> all(@PathVariable long job) {
-    return LineView.of(log.of(jobs.get(job).id()));
+    return LineView.of(log.of(jobs.of(job).id()));
   }
 
   @PostMapping("/api/jobs/{job}/log")
   @ResponseStatus(HttpStatus.CREATED)
   LineView write(@PathVariable long job, @RequestBody @Valid NewLine n) {
-    jobs.get(job);
+    jobs.of(job);
     return LineView.of(log.write(job, n.station(), n.by(), n.text().strip()), Set.of());
   }
 
@@ -108,13 +106,13 @@ class LogController {
   List<LogHit> search(@RequestParam String words) {
     if (words.length() > 200) throw new ShedException("Search with at most 200 characters.");
     return log.search(words).stream()
-        .map(l -> new LogHit(l.jobId(), jobs.get(l.jobId()).machine(), LineView.of(l, Set.of())))
+        .map(l -> new LogHit(l.jobId(), jobs.of(l.jobId()).machine(), LineView.of(l, Set.of())))
         .toList();
   }
 
   @GetMapping(path = "/api/jobs/{job}/log.md", produces = "text/markdown;charset=UTF-8")
   ResponseEntity<String> markdown(@PathVariable long job) {
-    JobEntity j = jobs.get(job);
+    LoggedJobs.Logged j = jobs.of(job);
     StringBuilder out = new StringBuilder();
     out.append("# Logbook of ").append(plain(j.machine())).append("\n\n");
     out.append("> ").append(plain(j.fault())).append("\n\n");

@@ -1,6 +1,5 @@
 package lanternshed.server.machines;
 
-import java.util.Arrays;
 import java.util.List;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
@@ -53,7 +52,7 @@ class MachineController {
             .filter(MachineService.Known::own)
             .map(k -> new Own(k.profile().key(), k.version()))
             .toList(),
-        Arrays.stream(Generation.values()).map(g -> new SystemView(g.key(), g.title())).toList());
+        Generation.all().stream().map(g -> new SystemView(g.key(), g.title())).toList());
   }
 
   @GetMapping(path = "/schema", produces = MediaType.APPLICATION_JSON_VALUE)

@@ -14,4 +14,18 @@ public record PlanChoice(
     @NotNull PlanRequest.Strategy strategy,
     @NotNull PlanRequest.School school,
     @NotNull @Size(max = 24) List<PlanRequest.Wish> volumes,
-    boolean keepBootCode) {}
+    boolean keepBootCode,
+    @Size(max = 100) List<CarriedImage> carried) {
+
+  /**
+   * An image of the shelf that a carrier card holds as a file.
+   *
+   * @param id of the drive at the emulator; −1 for the next that is free
+   */
+  public record CarriedImage(long imageId, int id) {}
+
+  /** Choices of an older version carried nothing. */
+  public PlanChoice {
+    carried = carried == null ? List.of() : carried;
+  }
+}

@@ -3,7 +3,7 @@ package lanternshed.server.plans;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.machine.Setup;
+import lanternshed.core.family.Families;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
@@ -11,15 +11,17 @@ import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.work.Recipe;
+import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.Stations;
+import lanternshed.server.jobs.StartsFrom;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.Json;
+import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
 
 /** Plans by the core's planner, and keeps the one that was settled. */
@@ -31,8 +33,15 @@ public class PlanService {
   private final MediaService media;
   private final ImageService images;
   private final MachineService machines;
+  private final BroughtService files;
 
-  PlanService(JobService jobs, MediaService media, ImageService images, MachineService machines) {
+  PlanService(
+      JobService jobs,
+      MediaService media,
+      ImageService images,
+      MachineService machines,
+      BroughtService files) {
+    this.files = files;
     this.machines = machines;
     this.jobs = jobs;
     this.media = media;
@@ -52,31 +61,45 @@ public class PlanService {
   /** The smallest measured card that holds what the old medium held; more would be waste. */
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
-    Setup.of(machines.get(job.profile()), "", "");
-    long old = job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
+    boolean carries = Families.of(machines.get(job.profile())).carries();
+    long old = survey(job).sectors();
+    long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
+    long needed = carries ? wanted * 2 : wanted;
     MediumEntity card =
         media.all().stream()
             .filter(m -> m.kind() == MediumEntity.Kind.CARD)
             .min(
-                Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < old)
+                Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
                     .thenComparing(MediumEntity::sectors))
             .orElseThrow(
                 () -> new ShedException("There is no card to plan for yet; add one under Media."));
+    if (carries) {
+      List<PlanChoice.CarriedImage> drives =
+          job.rescuedId().map(i -> new PlanChoice.CarriedImage(i, -1)).stream().toList();
+      return proposal(card, PlanRequest.Strategy.CARRY, false, drives);
+    }
     // The old boot code worked: it is kept where it can be (B-9).
-    PlanChoice kept = proposal(card, true);
-    return plan(job, kept).buildable() ? kept : proposal(card, false);
+    PlanChoice kept = proposal(card, PlanRequest.Strategy.REBUILD, true, List.of());
+    return plan(job, kept).buildable()
+        ? kept
+        : proposal(card, PlanRequest.Strategy.REBUILD, false, List.of());
   }
 
-  private static PlanChoice proposal(MediumEntity card, boolean keepBootCode) {
+  private static PlanChoice proposal(
+      MediumEntity card,
+      PlanRequest.Strategy strategy,
+      boolean keepBootCode,
+      List<PlanChoice.CarriedImage> drives) {
     return new PlanChoice(
         "",
         "",
         card.id(),
         List.of(),
-        PlanRequest.Strategy.REBUILD,
+        strategy,
         PlanRequest.School.MACHINE,
         List.of(),
-        keepBootCode);
+        keepBootCode,
+        drives);
   }
 
   public Plan plan(JobEntity job, PlanChoice c) {
@@ -90,12 +113,23 @@ public class PlanService {
             c.strategy(),
             c.school(),
             c.volumes(),
-            c.keepBootCode());
+            c.keepBootCode(),
+            c.carried().stream().map(this::carried).toList());
     return Planner.plan(machines.get(job.profile()), request, survey(job));
   }
 
+  private PlanRequest.Carried carried(PlanChoice.CarriedImage c) {
+    ImageEntity i = images.get(c.imageId());
+    return new PlanRequest.Carried(i.name(), i.sha256(), i.sectors() * 512, c.id());
+  }
+
   private Survey survey(JobEntity job) {
-    return job.rescuedId().map(id -> images.survey(images.get(id))).orElse(NOTHING);
+    return switch (job.startsFrom()) {
+      case FILES -> files.survey(job.id());
+      case NOTHING -> NOTHING;
+      case MEDIUM, IMAGE ->
+          job.rescuedId().map(id -> images.survey(images.get(id))).orElse(NOTHING);
+    };
   }
 
   /**
@@ -116,7 +150,10 @@ public class PlanService {
               .orElse("");
       throw new ShedException("This plan cannot be built. " + why);
     }
-    ImageEntity source = images.get(job.rescuedId().orElse(null));
+    // What is to be rescued first is waited for; what starts from files or nothing has no image.
+    boolean fromImage =
+        job.startsFrom() == StartsFrom.MEDIUM || job.startsFrom() == StartsFrom.IMAGE;
+    String source = fromImage ? images.get(job.rescuedId().orElse(null)).sha256() : "";
     Survey survey = survey(job);
     if (survey.stop().isPresent() && !allTheSame) {
       throw new ShedException(
@@ -124,15 +161,20 @@ public class PlanService {
               + survey.stop().get().what()
               + " Say that you go on all the same, or look at the image first.");
     }
-    Recipe recipe = Recipe.of(plan, survey, source.sha256());
+    Recipe recipe =
+        Recipe.of(
+            plan,
+            survey,
+            source,
+            job.startsFrom() == StartsFrom.FILES ? files.forRecipe(jobId) : List.of());
     jobs.settle(
         jobId,
         version,
         j -> {
           j.setPlan(Json.write(choice), recipe.toJson());
-          j.redoAfter(Stations.PLAN);
+          j.redoAfter(Station.PLAN);
         },
-        Stations.PLAN,
+        Station.PLAN,
         plan.strategy().title()
             + ": "
             + Say.mib(plan.reach() * 512)

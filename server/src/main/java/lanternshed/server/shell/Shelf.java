@@ -35,7 +35,8 @@ public class Shelf {
   Shelf(Settings settings) {
     this.home = settings.home().toAbsolutePath().normalize();
     this.spare = settings.spareBytes();
-    for (String room : List.of("images", "media", "half", "incoming", "pictures", "uploads")) {
+    for (String room :
+        List.of("images", "media", "half", "incoming", "pictures", "uploads", "brought")) {
       try {
         Files.createDirectories(home.resolve(room));
         own(home.resolve(room));
@@ -75,6 +76,11 @@ public class Shelf {
     if (!digest.matches("[0-9a-f]{64}"))
       throw new ShedException("\"" + digest + "\" is no digest.");
     return digest;
+  }
+
+  /** A file that was brought from a desktop, by its digest. */
+  public Path brought(String sha256) {
+    return home.resolve("brought").resolve(hex(sha256));
   }
 
   /** A fresh name for a medium's file. */

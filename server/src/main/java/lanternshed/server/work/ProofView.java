@@ -7,7 +7,7 @@ import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
-import lanternshed.core.work.ImageBuilder;
+import lanternshed.core.work.Proof;
 
 /**
  * The four proofs of a built image (W-2), kept with the job.
@@ -33,7 +33,7 @@ public record ProofView(
     sentence = sentence == null ? "" : sentence;
   }
 
-  static ProofView of(ImageBuilder.Proof p) {
+  static ProofView of(Proof p) {
     List<Finding> findings = new ArrayList<>(p.table());
     findings.addAll(p.volumes());
     return new ProofView(
@@ -46,7 +46,7 @@ public record ProofView(
         compared(p) + " " + p.start().sentence());
   }
 
-  private static String compared(ImageBuilder.Proof p) {
+  private static String compared(Proof p) {
     if (p.sectors() > 0) return Say.sectors(p.sectors()) + " identical to the source.";
     if (p.empty()) return "Empty volumes that check clean; nothing was to be compared.";
     return Say.plural(p.files(), "file", "files") + " identical to the source.";

@@ -4,10 +4,13 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Start;
+import lanternshed.core.family.Families;
+import lanternshed.core.family.Family;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
@@ -15,7 +18,6 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
-import lanternshed.core.work.CardWriter;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
@@ -27,7 +29,6 @@ import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.Json;
-import lanternshed.server.shell.Settings;
 import lanternshed.server.shell.Shelf;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -48,7 +49,7 @@ class WorkController {
   private final ImageService images;
   private final PlanService plans;
   private final Shelf shelf;
-  private final Settings settings;
+  private final WriteGuard guard;
 
   WorkController(
       WorkService work,
@@ -57,20 +58,19 @@ class WorkController {
       ImageService images,
       PlanService plans,
       Shelf shelf,
-      Settings settings) {
+      WriteGuard guard) {
     this.work = work;
     this.jobs = jobs;
     this.media = media;
     this.images = images;
     this.plans = plans;
     this.shelf = shelf;
-    this.settings = settings;
+    this.guard = guard;
   }
 
   record WriteOrder(long mediumId, @NotNull String confirm) {}
 
-  record WriteCheck(
-      long mediumId, String description, String confirmHint, List<String> refusals, Sum because) {}
+  record CardChoice(long mediumId) {}
 
   record RangeView(long start, long length, String state) {}
 
@@ -142,27 +142,14 @@ class WorkController {
   }
 
   @GetMapping("/api/jobs/{id}/write-check")
-  WriteCheck check(@PathVariable long id, @RequestParam long mediumId) {
-    ImageEntity image = images.get(jobs.get(id).builtId().orElse(null));
+  WriteGuard.WriteCheck check(@PathVariable long id, @RequestParam long mediumId) {
+    JobEntity job = jobs.get(id);
     MediumEntity m = media.get(mediumId);
-    CardWriter.Target t = target(jobs.get(id), m);
-    return new WriteCheck(
-        mediumId,
-        m.name() + ", " + Say.sectors(m.sectors()) + ", serial " + m.serial(),
-        "the last four of its serial",
-        CardWriter.refusals(t, image.sectors(), settings.mostCardSectors()),
-        Sum.of("W-4", "Image against card")
-            .sectors("", "image", image.sectors())
-            .sectors(image.sectors() <= m.sectors() ? "≤" : ">", "card", m.sectors())
-            .sectors("=", "difference", m.sectors() - image.sectors())
-            .because("The card must hold the whole image, to the sector.")
-            .done());
+    return guard.check(images.get(job.builtId().orElse(null)), m, origin(job, m));
   }
 
-  private static CardWriter.Target target(JobEntity job, MediumEntity m) {
-    boolean origin = job.mediumId().filter(o -> o.equals(m.id())).isPresent();
-    return new CardWriter.Target(
-        m.name(), m.serial(), m.sectors(), m.removable(), m.mounted(), origin);
+  private static boolean origin(JobEntity job, MediumEntity m) {
+    return job.mediumId().filter(o -> o.equals(m.id())).isPresent();
   }
 
   @PostMapping("/api/jobs/{id}/write")
@@ -171,19 +158,19 @@ class WorkController {
     JobEntity job = jobs.get(id);
     ImageEntity image = images.get(job.builtId().orElse(null));
     MediumEntity m = media.get(order.mediumId());
-    CardWriter.Target t = target(job, m);
-    List<String> refusals = CardWriter.refusals(t, image.sectors(), settings.mostCardSectors());
-    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
-    if (!CardWriter.confirmed(t, order.confirm())) {
-      throw new ShedException(
-          "\""
-              + order.confirm()
-              + "\" are not the last four characters of the serial of "
-              + m.name()
-              + ". Read them from the card and type them again; nothing was written.");
-    }
+    guard.pass(image, m, origin(job, m), order.confirm());
     return work.view(
         work.begin(id, WorkEntity.Kind.WRITE, Optional.of(m.id()), image.sectors() * 512).id());
+  }
+
+  /** Z-1, Z-4: the finished card becomes the golden copy. */
+  @PostMapping("/api/jobs/{id}/read-back")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  WorkView readBack(@PathVariable long id, @RequestBody @Valid CardChoice c) {
+    MediumEntity m = media.get(c.mediumId());
+    shelf.needRoom(m.sectors() * 512);
+    return work.view(
+        work.begin(id, WorkEntity.Kind.READ_BACK, Optional.of(m.id()), m.sectors() * 512).id());
   }
 
   @GetMapping("/api/jobs/{id}/proof")
@@ -197,20 +184,53 @@ class WorkController {
   Prediction prediction(@PathVariable long id) {
     JobEntity job = jobs.get(id);
     ImageEntity image = images.get(job.builtId().orElse(null));
+    // An image that goes on the card as it is has no recipe, and nothing of it was promised.
+    if (job.recipe().isEmpty()) return asItIs(job, image);
     Recipe recipe = Recipe.parse(job.recipe());
+    Family family = Families.named(recipe.family());
     boolean written = job.cardId().isPresent();
     BootChain chain;
-    try (Medium m =
-        written ? media.open(media.get(job.cardId().get()), Pace.counted()) : images.open(image)) {
-      chain = BootChain.walk(m, recipe.geometry(), plans.of(job).plan().reach());
+    try (Medium m = shown(job, image)) {
+      long reach = plans.of(job).plan().reach();
+      chain = family.boot().map(b -> b.walk(m, recipe.geometry(), reach)).orElse(BootChain.NONE);
     }
-    Survey s = images.survey(image);
-    List<VolumePrediction> volumes = new java.util.ArrayList<>();
-    char letter = 'C';
+    return new Prediction(
+        written,
+        readFrom(job),
+        chain.links(),
+        Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
+        recipe.geometry().toString(),
+        predicted(images.survey(image), family));
+  }
+
+  private Prediction asItIs(JobEntity job, ImageEntity image) {
+    Start nothing = Start.of(BootChain.NONE, false);
+    Family family = Families.named("pc");
+    return new Prediction(
+        job.cardId().isPresent(),
+        readFrom(job),
+        List.of(),
+        nothing,
+        "",
+        predicted(images.survey(image), family));
+  }
+
+  private Medium shown(JobEntity job, ImageEntity image) {
+    return job.cardId()
+        .map(c -> media.open(media.get(c), Pace.counted()))
+        .orElseGet(() -> images.open(image));
+  }
+
+  private String readFrom(JobEntity job) {
+    return job.cardId().map(c -> media.get(c).name()).orElse("the built image");
+  }
+
+  private static List<VolumePrediction> predicted(Survey s, Family family) {
+    List<VolumePrediction> out = new ArrayList<>();
     for (Survey.Found v : s.volumes()) {
-      volumes.add(
+      out.add(
           new VolumePrediction(
-              String.valueOf(letter++),
+              family.letter(out.size()),
               v.label(),
               v.files(),
               v.use().freeBytes(),
@@ -222,13 +242,7 @@ class WorkController {
                   .because("The machine counts the free entries of its FAT, cluster by cluster.")
                   .done()));
     }
-    return new Prediction(
-        written,
-        written ? media.get(job.cardId().get()).name() : "the built image",
-        chain.links(),
-        Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
-        recipe.geometry().toString(),
-        volumes);
+    return out;
   }
 
   record Source(long version, long imageId) {}

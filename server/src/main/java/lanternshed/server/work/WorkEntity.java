@@ -16,9 +16,16 @@ import java.util.Optional;
 public class WorkEntity {
   /** What is done. */
   public enum Kind {
+    /** The old medium becomes an image. */
     RESCUE,
+    /** The recipe of the plan becomes an image. */
     BUILD,
-    WRITE
+    /** The job's image goes on a card. */
+    WRITE,
+    /** A finished card becomes an image (Z-1, Z-4). */
+    READ_BACK,
+    /** An image of the shelf goes on a card as it is, without a job (W-8). */
+    RESTORE
   }
 
   /** How it stands. */
@@ -35,7 +42,7 @@ public class WorkEntity {
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   private Long id;
 
-  private long jobId;
+  private Long jobId;
 
   @Enumerated(EnumType.STRING)
   private Kind kind;
@@ -50,12 +57,13 @@ public class WorkEntity {
   private String message = "";
   private String wish = "";
   private Long mediumId;
+  private Long imageId;
   private Instant started;
   private Instant changed;
 
   protected WorkEntity() {}
 
-  WorkEntity(long jobId, Kind kind, Long mediumId, long total, Instant now) {
+  WorkEntity(Long jobId, Kind kind, Long mediumId, long total, Instant now) {
     this.jobId = jobId;
     this.kind = kind;
     this.mediumId = mediumId;
@@ -68,8 +76,23 @@ public class WorkEntity {
     return id;
   }
 
+  /** The job that it belongs to. */
   public long jobId() {
+    if (jobId == null) throw new IllegalStateException("work " + id + " belongs to no job");
     return jobId;
+  }
+
+  public boolean ofJob() {
+    return jobId != null;
+  }
+
+  /** The image that goes on a card as it is. */
+  public Optional<Long> imageId() {
+    return Optional.ofNullable(imageId);
+  }
+
+  void imageId(long image) {
+    imageId = image;
   }
 
   public Kind kind() {

@@ -13,6 +13,15 @@ public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
   @Query("select w from WorkEntity w where w.jobId in ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
   List<WorkEntity> findActive(List<Long> jobs);
 
+  /** Work on a medium that is not over. */
+  @Query(
+      "select w from WorkEntity w where w.mediumId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
+  List<WorkEntity> onMedium(long medium);
+
+  /** Work of no job that is not over, or ended last. */
+  @Query("select w from WorkEntity w where w.jobId is null order by w.id desc limit 5")
+  List<WorkEntity> ofNoJob();
+
   List<WorkEntity> findByJobIdAndKindAndState(
       long jobId, WorkEntity.Kind kind, WorkEntity.State state);
 

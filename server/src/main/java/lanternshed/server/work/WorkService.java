@@ -52,7 +52,7 @@ public class WorkService {
   private static final String UNKNOWN =
       "The shed itself failed here; the originals are as they were, and what came is kept.";
   private final WorkRepository works;
-  private final ObjectProvider<Benches> benches;
+  private final ObjectProvider<Bench> benches;
   private final Shelf shelf;
   private final Events events;
   private final Clock clock;
@@ -66,7 +66,7 @@ public class WorkService {
 
   WorkService(
       WorkRepository works,
-      ObjectProvider<Benches> benches,
+      ObjectProvider<Bench> benches,
       Shelf shelf,
       Wishes wishes,
       Events events,
@@ -142,6 +142,32 @@ public class WorkService {
     return w;
   }
 
+  /**
+   * Begins work that belongs to no job.
+   *
+   * @throws ConflictException where the medium has some in hand
+   */
+  WorkEntity begin(WorkEntity.Kind kind, long imageId, long mediumId, long bytes) {
+    if (!works.onMedium(mediumId).isEmpty()) {
+      throw new ConflictException(
+          "Work is in hand on this medium already. Wait for it, or cancel it first.");
+    }
+    WorkEntity fresh = new WorkEntity(null, kind, mediumId, bytes, clock.instant());
+    fresh.imageId(imageId);
+    WorkEntity w = works.saveAndFlush(fresh);
+    schedule(w.id());
+    return w;
+  }
+
+  /** The last pieces of work that belong to no job, the newest first. */
+  List<WorkView> ofNoJob() {
+    return works.ofNoJob().stream().map(w -> view(w.id())).toList();
+  }
+
+  private Bench bench(WorkEntity w) {
+    return benches.stream().filter(b -> b.kind() == w.kind()).findFirst().orElseThrow();
+  }
+
   /** Does a piece of work in the caller's own thread; how the demonstration comes to its states. */
   public void now(long jobId, WorkEntity.Kind kind, long mediumId) {
     Long medium = mediumId == 0 ? null : mediumId;
@@ -176,7 +202,7 @@ public class WorkService {
     WorkEntity w = get(id);
     if (w.state() == WorkEntity.State.PAUSED) {
       finish(id, WorkEntity.State.CANCELLED, "Cancelled.");
-      benches.getObject().cancelled(w);
+      bench(w).cancelled(w);
       sweep(w);
     } else {
       ask(id, Running.Wish.CANCEL);
@@ -271,7 +297,7 @@ public class WorkService {
 
   private Outcome outcome(WorkEntity w, Running r) {
     try {
-      benches.getObject().run(get(w.id()), r);
+      bench(w).run(get(w.id()), r);
       return new Outcome(WorkEntity.State.DONE, "", false);
     } catch (Throwable e) {
       // Whatever ended it, also an error of the machine below: it ends in words, and what it has
@@ -309,9 +335,9 @@ public class WorkService {
 
   private void settle(WorkEntity w, Outcome o) {
     finish(w.id(), o.state(), o.message());
-    if (o.state() == WorkEntity.State.FAILED) benches.getObject().failed(w, o.message());
+    if (o.state() == WorkEntity.State.FAILED) bench(w).failed(w, o.message());
     if (o.state() != WorkEntity.State.CANCELLED) return;
-    benches.getObject().cancelled(w);
+    bench(w).cancelled(w);
     sweep(w);
   }
 
@@ -339,7 +365,7 @@ public class WorkService {
   private void told(long id) {
     WorkView v = view(id);
     events.tell("work", v);
-    events.tell("job", Map.of("id", v.jobId()));
+    if (v.jobId() > 0) events.tell("job", Map.of("id", v.jobId()));
   }
 
   private void heard(long id, Running r, boolean keep) {

@@ -4,10 +4,16 @@ import com.fasterxml.jackson.annotation.JsonIgnore;
 import lanternshed.core.measure.Say;
 import lanternshed.server.shell.Events;
 
-/** Work as the screens show it: what, how far, how fast, how long still. */
+/**
+ * Work as the screens show it: what, how far, how fast, how long still.
+ *
+ * @param jobId 0 for work that belongs to no job
+ * @param mediumId 0 for work without a medium
+ */
 public record WorkView(
     long id,
     long jobId,
+    long mediumId,
     String kind,
     String state,
     String phase,
@@ -33,7 +39,8 @@ public record WorkView(
     String left = rate > 0 && w.running() ? Say.seconds((total - done) / rate + 1) + " left" : "";
     return new WorkView(
         w.id(),
-        w.jobId(),
+        w.ofJob() ? w.jobId() : 0,
+        w.mediumId().orElse(0L),
         w.kind().name(),
         w.state().name(),
         phase,

@@ -17,7 +17,7 @@ class ViewsTest {
   private static final Sum NONE = Sum.of("B-6", "none").done();
 
   private static WorkEntity work(WorkEntity.State state) {
-    WorkEntity w = new WorkEntity(7, WorkEntity.Kind.WRITE, 3L, 100 << 20, NOW);
+    WorkEntity w = new WorkEntity(7L, WorkEntity.Kind.WRITE, 3L, 100 << 20, NOW);
     ReflectionTestUtils.setField(w, "id", 5L);
     w.set(state, "", NOW);
     w.at("writing", 25 << 20, 100 << 20, NOW);

@@ -1,0 +1,229 @@
+package lanternshed.server.files;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.work.Recipe;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.StartsFrom;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Takes in files from a desktop, keeps their folders, and says what they come to. */
+@Service
+public class BroughtService {
+  /** The number under which the files stand in a plan, as a volume of an old drive would. */
+  private static final int AS_VOLUME = 1;
+
+  private static final int MOST_FILES = 50_000;
+  private static final int MOST_PATH = 1000;
+  private static final int MOST_NAME = 255;
+  private static final long MOST_BYTES = 0xFFFF_FFFFL;
+  private final BroughtRepository files;
+  private final JobService jobs;
+  private final Shelf shelf;
+
+  BroughtService(BroughtRepository files, JobService jobs, Shelf shelf) {
+    this.files = files;
+    this.jobs = jobs;
+    this.shelf = shelf;
+  }
+
+  List<BroughtEntity> of(long job) {
+    return files.findByJobIdAndRemovedFalseOrderByPath(job);
+  }
+
+  /** The files of a job as a recipe names them. */
+  public List<Recipe.FileFrom> forRecipe(long job) {
+    return of(job).stream()
+        .map(f -> new Recipe.FileFrom(f.path(), f.bytes(), f.sha256(), f.time()))
+        .toList();
+  }
+
+  /**
+   * Takes in one file as it streams. One of the same path that came before is replaced.
+   *
+   * @param time local date and time of its last change; "" for none
+   */
+  BroughtEntity take(long job, String path, String time, InputStream in) throws IOException {
+    if (jobs.get(job).startsFrom() != StartsFrom.FILES) {
+      throw new ShedException("This job does not start from files; say so at its Rescue station.");
+    }
+    String plain = plain(path);
+    checkTime(plain, time);
+    if (files.countByJobIdAndRemovedFalse(job) >= MOST_FILES) {
+      throw new ShedException(
+          "A job takes " + Say.count(MOST_FILES) + " files; pack some, or open a second job.");
+    }
+    Path part = shelf.freshHalf();
+    try {
+      DigestInputStream digested = new DigestInputStream(in, Sha256.fresh());
+      long bytes = keep(digested, part, plain);
+      String sha256 = HexFormat.of().formatHex(digested.getMessageDigest().digest());
+      shelf.move(part, shelf.brought(sha256));
+      return note(job, plain, bytes, sha256, time);
+    } finally {
+      shelf.remove(part);
+    }
+  }
+
+  private long keep(InputStream in, Path part, String path) throws IOException {
+    byte[] b = new byte[1 << 16];
+    long bytes = 0;
+    long asked = 0;
+    try (OutputStream out = Files.newOutputStream(part)) {
+      for (int n = in.read(b); n > 0; n = in.read(b)) {
+        bytes += n;
+        if (bytes > MOST_BYTES) {
+          throw new ShedException(
+              path + " is larger than 4 GiB less 1 B, the longest file that FAT keeps.");
+        }
+        if (bytes > asked) {
+          shelf.needRoom(64 << 20);
+          asked = bytes + (64 << 20);
+        }
+        out.write(b, 0, n);
+      }
+    }
+    return bytes;
+  }
+
+  private BroughtEntity note(long job, String path, long bytes, String sha256, String time) {
+    BroughtEntity f =
+        files.findByJobIdAndPath(job, path).orElseGet(() -> new BroughtEntity(job, path));
+    f.holds(bytes, sha256, time);
+    files.save(f);
+    jobs.filesChanged(job);
+    return f;
+  }
+
+  /**
+   * Takes a file or a folder out of the job, or puts it back; the bytes stay.
+   *
+   * @return how many files it was
+   */
+  @Transactional
+  int remove(long job, String path, boolean removed) {
+    List<BroughtEntity> all = files.under(job, plain(path));
+    all.forEach(f -> f.setRemoved(removed));
+    jobs.filesChanged(job);
+    return all.size();
+  }
+
+  /** A path that names a place in a volume and never one on this computer. */
+  private static String plain(String path) {
+    String p = path.replace('\\', '/').replaceAll("^/+", "");
+    boolean sound =
+        !p.isEmpty()
+            && p.length() <= MOST_PATH
+            && List.of(p.split("/", -1)).stream().allMatch(BroughtService::soundName);
+    if (sound) return p;
+    String shown = p.length() > 60 ? p.substring(0, 60) + "…" : p;
+    throw new ShedException(
+        "\"" + shown.replaceAll("\\p{Cntrl}", "?") + "\" is no path that a volume can hold.");
+  }
+
+  private static boolean soundName(String n) {
+    boolean dots = n.equals(".") || n.equals("..");
+    return !n.isBlank() && !dots && n.length() <= MOST_NAME && !n.matches(".*\\p{Cntrl}.*");
+  }
+
+  private static void checkTime(String path, String time) {
+    if (time.isEmpty()) return;
+    try {
+      LocalDateTime.parse(time);
+    } catch (DateTimeParseException e) {
+      throw new ShedException("The time of " + path + " does not read: \"" + time + "\".", e);
+    }
+  }
+
+  /**
+   * The files as the planner sees the content of an old volume; of no sectors, as there is none.
+   */
+  public Survey survey(long job) {
+    List<BroughtEntity> all = of(job);
+    if (all.isEmpty()) return new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+    Set<String> folders = new HashSet<>();
+    int inRoot = 0;
+    for (BroughtEntity f : all) {
+      String p = f.path();
+      if (p.indexOf('/') < 0) inRoot++;
+      for (int i = p.indexOf('/'); i > 0; i = p.indexOf('/', i + 1)) {
+        if (folders.add(p.substring(0, i)) && p.lastIndexOf('/', i - 1) < 0) inRoot++;
+      }
+    }
+    long[] sizes = all.stream().mapToLong(BroughtEntity::bytes).toArray();
+    Survey.Found found =
+        new Survey.Found(
+            AS_VOLUME,
+            0,
+            0,
+            "files",
+            "FILES",
+            true,
+            false,
+            new Volume.Use(0, 0, 0, 0),
+            sizes.length,
+            folders.size(),
+            0,
+            all.stream().mapToLong(BroughtEntity::bytes).sum(),
+            sizes,
+            entries(all, inRoot),
+            List.of(),
+            false,
+            List.of());
+    return new Survey(0, Optional.empty(), List.of(found), List.of(), longNames(all));
+  }
+
+  /** Entries of the root, with those that long names take. */
+  private static int entries(List<BroughtEntity> all, int inRoot) {
+    int more = 0;
+    for (BroughtEntity f : all) {
+      String first = f.path().split("/", 2)[0];
+      if (!isShort(first)) more += (first.length() + 12) / 13;
+    }
+    return inRoot + more;
+  }
+
+  private static boolean isShort(String name) {
+    return name.toUpperCase(Locale.ROOT)
+        .matches("[A-Z0-9_$%'@~!(){}^#&-]{1,8}(\\.[A-Z0-9_$%'@~!(){}^#&-]{1,3})?");
+  }
+
+  /** F-7: what a system of 8.3 names will show otherwise. */
+  private static List<Finding> longNames(List<BroughtEntity> all) {
+    List<String> names = new ArrayList<>();
+    for (BroughtEntity f : all) {
+      String name = f.path().substring(f.path().lastIndexOf('/') + 1);
+      if (!isShort(name)) names.add(name);
+    }
+    if (names.isEmpty()) return List.of();
+    return List.of(
+        Finding.note(
+            "F-7",
+            names.get(0),
+            Say.plural(names.size(), "name is", "names are")
+                + " longer than 8.3, first "
+                + names.get(0)
+                + ": systems without long names show them shortened, with a number."));
+  }
+}

@@ -1,0 +1,20 @@
+package lanternshed.server.jobs;
+
+import lanternshed.server.logbook.LoggedJobs;
+import org.springframework.stereotype.Component;
+
+/** A job as its logbook is headed. */
+@Component
+class JobLogs implements LoggedJobs {
+  private final JobService jobs;
+
+  JobLogs(JobService jobs) {
+    this.jobs = jobs;
+  }
+
+  @Override
+  public Logged of(long job) {
+    JobEntity j = jobs.get(job);
+    return new Logged(j.id(), j.machine(), j.fault());
+  }
+}

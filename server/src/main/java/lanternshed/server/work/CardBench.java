@@ -1,0 +1,86 @@
+package lanternshed.server.work;
+
+import java.util.Objects;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.work.CardWriter;
+import lanternshed.core.work.Progress;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.Lamp;
+import lanternshed.server.logbook.LogService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.stations.Station;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Writes an image to a card, whoever asked, and reads it back. */
+@Component
+class CardBench {
+  private final JobService jobs;
+  private final MediaService media;
+  private final ImageService images;
+  private final LogService log;
+  private final TransactionTemplate steps;
+  private final ObjectProvider<WorkService> work;
+
+  CardBench(
+      JobService jobs,
+      MediaService media,
+      ImageService images,
+      LogService log,
+      TransactionTemplate steps,
+      ObjectProvider<WorkService> work) {
+    this.jobs = jobs;
+    this.media = media;
+    this.images = images;
+    this.log = log;
+    this.steps = steps;
+    this.work = work;
+  }
+
+  /**
+   * @param forWhom the machine or image for whose sake the card is written over
+   */
+  CardWriter.Report write(
+      WorkEntity w, ImageEntity image, MediumEntity m, String forWhom, Progress progress) {
+    overwritten(w.ofJob() ? w.jobId() : null, m, forWhom);
+    try (Medium from = images.open(image);
+        Medium card = media.openCard(m, media.pace())) {
+      CardWriter.write(from, card, w.place(), s -> work.getObject().place(w.id(), s), progress);
+      return CardWriter.readBack(from, card, progress);
+    }
+  }
+
+  /**
+   * Before the first byte: what the card held is gone, and every job that counted on it hears so.
+   */
+  private void overwritten(Long job, MediumEntity m, String forWhom) {
+    steps.executeWithoutResult(
+        t -> {
+          media.holds(m.id(), null);
+          for (JobEntity other : jobs.onCard(m.id())) {
+            if (Objects.equals(other.id(), job)) continue;
+            jobs.change(
+                other.id(),
+                j -> {
+                  j.setCard(null);
+                  j.redoAfter(Station.WRITE);
+                });
+            jobs.set(
+                other.id(),
+                Station.WRITE,
+                Lamp.LIT,
+                m.name() + " was written over for " + forWhom + "; write this image again.");
+            if (job == null) continue;
+            log.shed(
+                job,
+                Station.WRITE.number(),
+                m.name() + " held the image of " + other.machine() + "; it is written over.");
+          }
+        });
+  }
+}

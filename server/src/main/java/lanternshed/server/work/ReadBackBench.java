@@ -1,0 +1,127 @@
+package lanternshed.server.work;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.work.Digests;
+import lanternshed.core.work.FileComparison;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Rescue;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.images.Surveyed;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.Lamp;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.shell.Shelf;
+import lanternshed.server.stations.Station;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Z-1 and Z-4: the finished card becomes an image, is held against what was written to it where
+ * that is known, and is the golden copy from then on.
+ */
+@Component
+class ReadBackBench extends StationBench {
+  private final MediaService media;
+  private final ImageService images;
+  private final Shelf shelf;
+  private final Storing storing;
+  private final TransactionTemplate steps;
+
+  ReadBackBench(
+      JobService jobs,
+      MediaService media,
+      ImageService images,
+      Shelf shelf,
+      Storing storing,
+      TransactionTemplate steps) {
+    super(jobs, WorkEntity.Kind.READ_BACK, Station.CLOSE);
+    this.media = media;
+    this.images = images;
+    this.shelf = shelf;
+    this.storing = storing;
+    this.steps = steps;
+  }
+
+  @Override
+  public void run(WorkEntity w, Progress progress) {
+    Finished f = storing.finished(w).orElseGet(() -> read(w, progress));
+    ImageEntity image = storing.store(w, f);
+    String sentence = f.sentence() + " " + against(jobs.get(w.jobId()), image, progress);
+    steps.executeWithoutResult(
+        t -> {
+          jobs.change(w.jobId(), j -> j.setGolden(image.id()));
+          jobs.set(w.jobId(), Station.CLOSE, Lamp.LIT, sentence);
+        });
+    storing.done(w);
+  }
+
+  private Finished read(WorkEntity w, Progress progress) {
+    JobEntity job = jobs.get(w.jobId());
+    MediumEntity m = media.get(w.mediumId().orElseThrow());
+    Path half = shelf.half(w.id());
+    Rescue.Report r;
+    try (Medium source = media.open(m)) {
+      Rescue.Settings settings =
+          new Rescue.Settings(() -> Rescue.Wish.USUAL, true, System::nanoTime, RescueBench.STALL);
+      r = Rescue.run(source, half, shelf.halfMap(w.id()), settings, progress);
+    }
+    Digests digests = r.digests();
+    String lost =
+        r.lost() == 0
+            ? "Read back whole, " + Say.sectors(r.sectors()) + "."
+            : Say.sectors(r.lost()) + " of the card did not read: take another card.";
+    return storing.finish(
+        w,
+        new Finished(
+            job.machine() + ", golden copy",
+            digests,
+            r.sectors(),
+            m.name(),
+            r.lost(),
+            List.of(),
+            lost,
+            ""));
+  }
+
+  /** What changed since the image was written, file by file; or what the card holds now. */
+  private String against(JobEntity job, ImageEntity now, Progress progress) {
+    Optional<ImageEntity> built = job.builtId().map(images::get);
+    if (built.isEmpty()) return Surveyed.sentence(images.survey(now));
+    if (built.get().sha256().equals(now.sha256())) return "Every sector is as it was written.";
+    long same = 0;
+    long other = 0;
+    long fresh = 0;
+    long gone = 0;
+    try (Medium a = images.open(built.get());
+        Medium b = images.open(now)) {
+      for (Volumes.Opened before : Volumes.all(a)) {
+        Optional<Volumes.Opened> after =
+            Volumes.all(b).stream().filter(v -> v.number() == before.number()).findFirst();
+        if (after.isEmpty()) return "Volume " + before.number() + " is not there any more.";
+        FileComparison c =
+            FileComparison.of(
+                before.volume(), after.get().volume(), FileComparison.Known.NOTHING, progress);
+        same += c.same();
+        other += c.differing().size();
+        gone += c.onlyFirst().size();
+        fresh += c.onlySecond().size();
+      }
+    }
+    return Say.plural(same, "file is", "files are")
+        + " as written; "
+        + Say.count(other)
+        + " changed, "
+        + Say.count(fresh)
+        + " new, "
+        + Say.count(gone)
+        + " gone.";
+  }
+}

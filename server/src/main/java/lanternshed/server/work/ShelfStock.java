@@ -1,0 +1,85 @@
+package lanternshed.server.work;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Sink;
+import lanternshed.core.work.Stock;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Component;
+
+/** What the shelf holds under a digest: an image, or a file that was brought in. */
+@Component
+class ShelfStock implements Stock {
+  private static final int SECTORS = 2048;
+  private final ImageService images;
+  private final Shelf shelf;
+
+  ShelfStock(ImageService images, Shelf shelf) {
+    this.images = images;
+    this.shelf = shelf;
+  }
+
+  @Override
+  public Optional<Content> find(String sha256) {
+    Path brought = shelf.brought(sha256);
+    if (Files.exists(brought)) return Optional.of(new Brought(brought));
+    return images.find(sha256).map(Image::new);
+  }
+
+  private record Brought(Path file) implements Content {
+    @Override
+    public long bytes() {
+      try {
+        return Files.size(file);
+      } catch (IOException e) {
+        throw unreadable(e);
+      }
+    }
+
+    @Override
+    public void copyTo(Sink sink) {
+      byte[] b = new byte[(int) Math.max(1, Math.min(1 << 20, bytes()))];
+      try (InputStream in = Files.newInputStream(file)) {
+        for (int n = in.read(b); n > 0; n = in.read(b)) sink.take(b, 0, n);
+      } catch (IOException e) {
+        throw unreadable(e);
+      }
+    }
+
+    private static ShedException unreadable(IOException e) {
+      return new ShedException("The shelf's disk does not answer: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private final class Image implements Content {
+    private final ImageEntity image;
+
+    Image(ImageEntity image) {
+      this.image = image;
+    }
+
+    @Override
+    public long bytes() {
+      return image.sectors() * 512;
+    }
+
+    @Override
+    public void copyTo(Sink sink) {
+      byte[] b = new byte[SECTORS * 512];
+      try (Medium m = images.open(image)) {
+        for (long at = 0; at < m.sectors(); at += SECTORS) {
+          int n = (int) Math.min(SECTORS, m.sectors() - at);
+          m.read(at, n, b, 0);
+          sink.take(b, 0, n * 512);
+        }
+      }
+    }
+  }
+}

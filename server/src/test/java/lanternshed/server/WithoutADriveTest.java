@@ -1,0 +1,267 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+
+/** W-8, W-10, Z-4: jobs that have no old drive, images as they are, cards finished elsewhere. */
+class WithoutADriveTest {
+  private static TestShed shed;
+  @TempDir private Path folder;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(false, 0);
+  }
+
+  @AfterAll
+  static void stop() {
+    shed.close();
+  }
+
+  private static long open(String profile, String from, long image) {
+    TestShed.Answer a =
+        shed.post(
+            "/api/jobs",
+            Map.of(
+                "machine",
+                "Machine of " + from,
+                "profile",
+                profile,
+                "fault",
+                "first drive",
+                "mediumId",
+                0,
+                "startsFrom",
+                from,
+                "imageId",
+                image));
+    assertThat(a.status()).as(a.text()).isEqualTo(201);
+    return a.json().get("id").asLong();
+  }
+
+  private static JsonNode job(long id) {
+    return shed.get("/api/jobs/" + id).json();
+  }
+
+  private static JsonNode station(long id, int number) {
+    return job(id).get("stations").get(number - 1);
+  }
+
+  private static long card(String name, String serial, long sectors) {
+    return shed.post(
+            "/api/media/cards",
+            Map.of("name", name, "serial", serial, "labelMegabytes", 2000, "sectors", sectors))
+        .json()
+        .get("id")
+        .asLong();
+  }
+
+  private static Map<String, Object> choice(
+      long card, String system, String strategy, List<Map<String, Object>> carried) {
+    Map<String, Object> c = new HashMap<>();
+    c.putAll(Map.of("firmware", "", "system", system, "cardId", card, "drawer", List.of()));
+    c.putAll(Map.of("strategy", strategy, "school", "MACHINE", "volumes", List.of()));
+    c.putAll(Map.of("keepBootCode", false, "carried", carried));
+    return c;
+  }
+
+  private static void settle(long id, Map<String, Object> choice) {
+    TestShed.Answer plan =
+        shed.put(
+            "/api/jobs/" + id + "/plan",
+            Map.of(
+                "version", job(id).get("version").asLong(), "choice", choice, "allTheSame", true));
+    assertThat(plan.status()).as(plan.text()).isEqualTo(200);
+  }
+
+  private static void done(TestShed.Answer begun) {
+    assertThat(begun.status()).as(begun.text()).isEqualTo(202);
+    JsonNode w = shed.settled(begun.json().get("id").asLong());
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+  }
+
+  private static TestShed.Answer bring(long id, String path, String time, byte[] content) {
+    String query =
+        "?path="
+            + java.net.URLEncoder.encode(path, StandardCharsets.UTF_8)
+            + "&time="
+            + java.net.URLEncoder.encode(time, StandardCharsets.UTF_8);
+    return shed.putBytes("/api/jobs/" + id + "/files" + query, content);
+  }
+
+  private static byte[] noise(int n, long seed) {
+    byte[] b = new byte[n];
+    new Random(seed).nextBytes(b);
+    return b;
+  }
+
+  /** An image on the shelf by the plain way: brought in as a medium, rescued in a job. */
+  private long onShelf(String name, byte[] content) throws Exception {
+    Path file = folder.resolve(name);
+    Files.write(file, content);
+    long medium = shed.upload(name, file).json().get("id").asLong();
+    long job =
+        shed.post(
+                "/api/jobs",
+                Map.of(
+                    "machine", name, "profile", "controller-pc", "fault", "", "mediumId", medium))
+            .json()
+            .get("id")
+            .asLong();
+    done(shed.post("/api/jobs/" + job + "/rescue", Map.of()));
+    return job(job).get("rescuedId").asLong();
+  }
+
+  @Test
+  void filesFromADesktopGoOnAFreshCardWithTheirFoldersNamesAndTimes() {
+    long id = open("laptop-2000s", "FILES", 0);
+    for (int n : new int[] {3, 4}) {
+      assertThat(station(id, n).get("state").asString()).isEqualTo("DASH");
+      assertThat(station(id, n).get("sentence").asString()).contains("files from a desktop");
+    }
+    byte[] tour = noise(70_000, 1);
+    bring(id, "Tour of the mill/Looms 1894.txt", "2024-05-06T07:08:10", tour);
+    bring(id, "empty.txt", "", new byte[0]);
+    bring(id, "Tour of the mill/deep/again.bin", "", noise(513, 2));
+    bring(id, "wrong.txt", "", noise(9, 3));
+    assertThat(bring(id, "../outside", "", tour).status()).isEqualTo(422);
+    assertThat(bring(id, "a/./b", "", tour).status()).isEqualTo(422);
+    assertThat(bring(id, "x", "yesterday", tour).detail()).contains("does not read");
+    assertThat(shed.delete("/api/jobs/" + id + "/files?path=wrong.txt").json().get("files").asInt())
+        .isEqualTo(1);
+    JsonNode all = shed.get("/api/jobs/" + id + "/files").json();
+    assertThat(all.get("count").asInt()).isEqualTo(3);
+
+    long card = card("fresh", "FRESH-0001", 200_000);
+    settle(id, choice(card, "", "REBUILD", List.of()));
+    done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+    JsonNode proof = shed.get("/api/jobs/" + id + "/proof").json();
+    assertThat(proof.get("files").asInt()).isEqualTo(3);
+    long built = job(id).get("builtId").asLong();
+    assertThat(
+            shed.bytes(
+                "/api/images/"
+                    + built
+                    + "/file?volume=1&path=Tour%20of%20the%20mill/Looms%201894.txt"))
+        .isEqualTo(tour);
+    JsonNode rows =
+        shed.get("/api/images/" + built + "/files?volume=1&folder=Tour%20of%20the%20mill").json();
+    assertThat(rows.get("rows").get(0).get("time").asString()).isEqualTo("2024-05-06 07:08");
+
+    // What comes later asks for the plan again; nothing that was proved stays by itself.
+    bring(id, "late.txt", "", noise(10, 4));
+    assertThat(station(id, 5).get("state").asString()).isEqualTo("LIT");
+    assertThat(station(id, 6).get("state").asString()).isEqualTo("DARK");
+    assertThat(shed.post("/api/jobs/" + id + "/build", Map.of()).detail())
+        .contains("Settle the plan first");
+  }
+
+  @Test
+  void aCardIsLaidOutFromNothingAndReadBackFinishedItClosesTheJob() throws Exception {
+    long id = open("controller-pc", "NOTHING", 0);
+    long card = card("blank", "BLANK-0002", 120_000);
+    settle(id, choice(card, "dos-5", "REBUILD", List.of()));
+    done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+    done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0002")));
+    done(shed.post("/api/jobs/" + id + "/read-back", Map.of("mediumId", card)));
+    assertThat(station(id, 10).get("sentence").asString()).startsWith("Read back whole");
+    long golden = job(id).get("goldenId").asLong();
+    assertThat(golden).isPositive();
+    assertThat(golden).isNotEqualTo(job(id).get("builtId").asLong());
+    TestShed.Answer closed =
+        shed.put(
+            "/api/jobs/" + id + "/stations/10",
+            Map.of(
+                "version",
+                job(id).get("version").asLong(),
+                "record",
+                Map.of("notes", "", "choice", "", "ticks", List.of(), "symptoms", List.of()),
+                "done",
+                true));
+    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+    assertThat(job(id).get("closed").asBoolean()).isTrue();
+    assertThat(station(id, 10).get("sentence").asString()).contains("golden copy");
+  }
+
+  @Test
+  void anyImageGoesOnAnyCardAsItIsAndItsSectorsAreTheProof() throws Exception {
+    byte[] foreign = noise(512 * 3000, 7);
+    long image = onShelf("foreign.img", foreign);
+    long small = card("too small", "SMALL-0003", 2999);
+    long card = card("any card", "ANYCD-0004", 4096);
+    String restore = "/api/images/" + image + "/restore";
+    assertThat(
+            shed.get(restore + "-check?mediumId=" + small).json().get("refusals").get(0).asString())
+        .contains("1 sector too few");
+    assertThat(shed.post(restore, Map.of("mediumId", card, "confirm", "0003")).detail())
+        .contains("nothing was written");
+    done(shed.post(restore, Map.of("mediumId", card, "confirm", "0004")));
+    byte[] there = shed.bytes("/api/media/" + card + "/download");
+    byte[] raw =
+        new java.util.zip.GZIPInputStream(new java.io.ByteArrayInputStream(there)).readAllBytes();
+    assertThat(java.util.Arrays.copyOf(raw, foreign.length)).isEqualTo(foreign);
+    assertThat(shed.get("/api/restores").json().get(0).get("state").asString()).isEqualTo("DONE");
+
+    // The same from a job: planning and building are a dash with their reason.
+    long id = open("controller-pc", "NOTHING", 0);
+    TestShed.Answer a =
+        shed.put(
+            "/api/jobs/" + id + "/as-it-is",
+            Map.of("version", job(id).get("version").asLong(), "imageId", image));
+    assertThat(a.status()).as(a.text()).isEqualTo(200);
+    assertThat(station(id, 6).get("state").asString()).isEqualTo("DASH");
+    done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0004")));
+    assertThat(station(id, 7).get("sentence").asString()).startsWith("Reads back identical");
+    assertThat(shed.get("/api/jobs/" + id + "/prediction").status()).isEqualTo(200);
+  }
+
+  @Test
+  void aStarterImageIsSurveyedAndAPlainBackupCloses() throws Exception {
+    long image = onShelf("starter.img", noise(512 * 100, 8));
+    long id = open("controller-pc", "IMAGE", image);
+    assertThat(station(id, 3).get("sentence").asString()).contains("starts from");
+    assertThat(station(id, 4).get("state").asString()).isEqualTo("BRICK");
+    assertThat(job(id).get("rescuedId").asLong()).isEqualTo(image);
+    TestShed.Answer closed =
+        shed.put(
+            "/api/jobs/" + id + "/stations/10",
+            Map.of(
+                "version",
+                job(id).get("version").asLong(),
+                "record",
+                Map.of("notes", "", "choice", "backup", "ticks", List.of(), "symptoms", List.of()),
+                "done",
+                true));
+    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+    assertThat(station(id, 10).get("sentence").asString()).contains("A backup was all");
+    assertThat(station(id, 8).get("state").asString()).isEqualTo("DASH");
+  }
+
+  @Test
+  void aDriveBecomesAFileOfACarrierAndTheSurveyFindsItThere() throws Exception {
+    long image = onShelf("sampler.img", noise(512 * 4000, 9));
+    long id = open("scsi-sampler", "IMAGE", image);
+    JsonNode proposal = shed.get("/api/jobs/" + id + "/plan").json();
+    assertThat(proposal.get("choice").get("strategy").asString()).isEqualTo("CARRY");
+    long card = card("carrier", "CARRY-0005", 2_000_000);
+    List<Map<String, Object>> drives = List.of(Map.of("imageId", image, "id", 5));
+    settle(id, choice(card, "carrier-exfat", "CARRY", drives));
+    done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+    long built = job(id).get("builtId").asLong();
+    assertThat(shed.bytes("/api/images/" + built + "/file?volume=1&path=HD50.IMG"))
+        .isEqualTo(noise(512 * 4000, 9));
+    assertThat(shed.get("/api/jobs/" + id + "/proof").json().get("files").asInt()).isEqualTo(1);
+  }
+}
