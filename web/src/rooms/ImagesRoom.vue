@@ -6,6 +6,7 @@ import { api, ask, sentence, type Image } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
+import RestoreDialog from '../parts/RestoreDialog.vue'
 import { useErrand } from '../parts/useErrand'
 import { count } from '../shed/units'
 import { useKept } from './useKept'
@@ -13,6 +14,7 @@ import { useKept } from './useKept'
 const route = useRoute()
 // An image that a link names is open when the room is entered.
 const open = ref(Number(route.query.at) || 0)
+const restoring = ref(0)
 const at = (id: number) => ({ params: { path: { id } } })
 const { naming, name, rename, remove } = useKept<Image>('images', {
   rename: (id, name) => ask(api.PUT('/api/images/{id}', { ...at(id), body: { name } })),
@@ -169,6 +171,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
         <button type="button" class="text-river underline" @click="remove.mutate(i)">
           take away
         </button>
+        <button type="button" class="plain" @click="restoring = i.id">Put on a card</button>
         <button
           type="button"
           class="plain"
@@ -180,5 +183,6 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       </div>
       <Contents v-if="open === i.id" class="mt-3" :image="i.id" :sectors="i.sectors" />
     </article>
+    <RestoreDialog v-if="restoring" :image="restoring" @close="restoring = 0" />
   </section>
 </template>

@@ -5,11 +5,13 @@ import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
+import RestoreDialog from '../parts/RestoreDialog.vue'
 import { count } from '../shed/units'
 import { useKept } from './useKept'
 
 const bringing = ref(false)
 const adding = ref(false)
+const restoring = ref(0)
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const queries = useQueryClient()
 const devices = useQuery({
@@ -123,14 +125,18 @@ const groups = computed(() => {
                 ><span class="figure">{{ m.size }}</span></Why
               >
               <span class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
-                m.kind !== 'card'
-                  ? ''
-                  : m.measured
-                    ? '✓ as it answers'
-                    : '· to plan with, by its label'
+                m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>
             </td>
             <td class="w-36 pr-4 text-right text-sm whitespace-nowrap">
+              <button
+                v-if="m.kind === 'card'"
+                type="button"
+                class="mb-1 block w-full text-right text-river underline"
+                @click="restoring = m.id"
+              >
+                put an image on it
+              </button>
               <button
                 type="button"
                 class="text-river underline"
@@ -148,5 +154,6 @@ const groups = computed(() => {
     </div>
     <BringIn v-if="bringing" @close="bringing = false" />
     <NewCard v-if="adding" @close="adding = false" />
+    <RestoreDialog v-if="restoring" :card="restoring" @close="restoring = 0" />
   </section>
 </template>

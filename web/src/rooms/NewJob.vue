@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, sentence } from '../api/client'
+import { api, ask, sentence, type Job } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
 
 const emit = defineEmits<{ close: [] }>()
@@ -12,6 +12,15 @@ const machine = ref('')
 const profile = ref('')
 const fault = ref('')
 const mediumId = ref(0)
+const imageId = ref(0)
+const startsFrom = ref<Job['startsFrom']>('MEDIUM')
+const BEGINNINGS: { key: Job['startsFrom']; text: string; note: string }[] = [
+  { key: 'MEDIUM', text: 'an old drive or floppy', note: 'it is imaged before anything else' },
+  { key: 'FILES', text: 'files of a desktop', note: 'dropped in, folders and all' },
+  { key: 'IMAGE', text: 'an image on the shelf', note: 'a starter, or one made elsewhere' },
+  { key: 'NOTHING', text: 'nothing', note: 'the machine gets its first drive' },
+]
+const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
@@ -25,7 +34,9 @@ const open = useMutation({
           machine: machine.value,
           profile: profile.value,
           fault: fault.value,
-          mediumId: mediumId.value,
+          mediumId: startsFrom.value === 'MEDIUM' ? mediumId.value : 0,
+          startsFrom: startsFrom.value,
+          imageId: imageId.value,
         },
       }),
     ),
@@ -58,7 +69,33 @@ const open = useMutation({
         <span class="head">The fault, in the owner’s words</span>
         <textarea v-model.trim="fault" class="field mt-1" rows="2" maxlength="400" />
       </label>
-      <label class="block">
+      <fieldset>
+        <legend class="head">What does it start from?</legend>
+        <div class="mt-1 grid grid-cols-2 gap-x-4 gap-y-1">
+          <label v-for="b in BEGINNINGS" :key="b.key" class="flex gap-2">
+            <input
+              v-model="startsFrom"
+              type="radio"
+              name="starts-from"
+              class="mt-1 h-5 w-5 shrink-0"
+              :value="b.key"
+            />
+            <span
+              >{{ b.text }} <span class="block text-sm text-slate">{{ b.note }}</span></span
+            >
+          </label>
+        </div>
+      </fieldset>
+      <label v-if="startsFrom === 'IMAGE'" class="block">
+        <span class="head">The image</span>
+        <select v-model="imageId" class="field mt-1" required>
+          <option :value="0" disabled>choose an image</option>
+          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+            {{ i.name }}, {{ i.size }}
+          </option>
+        </select>
+      </label>
+      <label v-if="startsFrom === 'MEDIUM'" class="block">
         <span class="head">The medium that came with it</span>
         <select v-model="mediumId" class="field mt-1">
           <option :value="0">not chosen yet</option>
@@ -70,7 +107,9 @@ const open = useMutation({
       <p v-if="open.isError.value" class="text-brick" role="alert">
         ✕ {{ sentence(open.error.value) }}
       </p>
-      <button class="next" :disabled="open.isPending.value">Open it</button>
+      <button class="next" :disabled="open.isPending.value || (startsFrom === 'IMAGE' && !imageId)">
+        Open it
+      </button>
     </form>
   </Dialog>
 </template>

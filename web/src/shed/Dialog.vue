@@ -2,7 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useKeyWall } from './keys'
 
-defineProps<{ title: string }>()
+defineProps<{ title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
 useKeyWall()
 </script>
@@ -12,7 +12,7 @@ useKeyWall()
     <div class="fixed inset-0 bg-black/45" aria-hidden="true" />
     <div class="fixed inset-0 overflow-y-auto p-4">
       <div class="flex min-h-full items-center justify-center">
-        <DialogPanel class="sheet relative w-full max-w-xl p-6">
+        <DialogPanel class="sheet relative w-full p-6" :class="wide ? 'max-w-4xl' : 'max-w-xl'">
           <DialogTitle class="mb-4 pr-12 text-xl font-bold">{{ title }}</DialogTitle>
           <slot />
           <!-- Last in order, so that the first field has the focus and not the way out. -->

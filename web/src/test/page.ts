@@ -107,6 +107,8 @@ export function job(change: Partial<Job> = {}): Job {
     card: '',
     rescuedId: 0,
     builtId: 0,
+    goldenId: 0,
+    startsFrom: 'MEDIUM',
     workId: 0,
     stations: NAMES.map((_, i) => station(i + 1, i === 0 ? 'LIT' : 'DARK')),
     points: [],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
@@ -8,7 +8,7 @@ import ChainList from '../shared/ChainList.vue'
 import { START } from '../shared/start'
 import FindingList from '../shared/FindingList.vue'
 import { useStart } from '../shared/useStart'
-import WorkPanel from '../shared/WorkPanel.vue'
+import WorkPanel from '../../parts/WorkPanel.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const start = useStart(() => props.job, 'build')
@@ -18,7 +18,20 @@ const proof = useQuery({
   queryFn: () => ask(api.GET('/api/jobs/{id}/proof', { params: { path: { id: props.job.id } } })),
 })
 const p = computed(() => proof.data.value)
-const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
+const imageId = ref(0)
+const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
+const queries = useQueryClient()
+const asItIs = useMutation({
+  mutationFn: () =>
+    ask(
+      api.PUT('/api/jobs/{id}/as-it-is', {
+        params: { path: { id: props.job.id } },
+        body: { version: props.job.version, imageId: imageId.value },
+      }),
+    ),
+  onSettled: () => queries.invalidateQueries(),
+})
+const tried = computed(() => !!p.value?.sentence)
 </script>
 
 <template>
@@ -26,7 +39,15 @@ const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
     <div class="space-y-3">
       <WorkPanel v-if="job.workId" :work-id="job.workId" title="Build" paused="Build again" />
       <section v-else class="sheet p-5">
-        <template v-if="station.state === 'MOSS'">
+        <template v-if="station.state === 'DASH' && job.builtId">
+          <h2 class="head">Nothing is built here</h2>
+          <p class="mt-1 text-lg">– {{ station.sentence }}</p>
+          <p class="mt-1 text-slate">That every sector reads back is its whole proof.</p>
+          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
+            >Put it on the card</RouterLink
+          >
+        </template>
+        <template v-else-if="station.state === 'MOSS'">
           <h2 class="head">The image is proved</h2>
           <p class="mt-1 text-lg text-moss">✓ {{ station.sentence }}</p>
           <Downloads class="mt-3" :image="job.builtId" />
@@ -68,6 +89,23 @@ const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
           </button>
         </template>
       </section>
+      <section v-if="!job.workId && station.state !== 'MOSS'" class="sheet p-5">
+        <h2 class="head">Or an image of the shelf, as it is</h2>
+        <div class="mt-1 flex gap-2">
+          <select v-model="imageId" class="field min-w-0 grow" aria-label="Image of the shelf">
+            <option :value="0">choose an image</option>
+            <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+              {{ i.name }}, {{ i.size }}
+            </option>
+          </select>
+          <button type="button" class="plain" :disabled="!imageId" @click="asItIs.mutate()">
+            Take it
+          </button>
+        </div>
+        <p v-if="asItIs.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(asItIs.error.value) }}
+        </p>
+      </section>
       <section v-if="p && tried && !job.workId" class="sheet p-5">
         <h2 class="head">1 · 2 Table and filesystems</h2>
         <FindingList class="mt-1" :findings="p.findings" />
@@ -80,7 +118,7 @@ const tried = computed(() => (p.value?.boot.length ?? 0) > 0)
         <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
       </section>
     </div>
-    <section v-if="p && tried && !job.workId" class="sheet p-5">
+    <section v-if="p && tried && p.boot.length && !job.workId" class="sheet p-5">
       <h2 class="head">4 Boot chain, as the machine walks it</h2>
       <p class="mt-1" :class="START[p.start.kind].tone">
         {{ START[p.start.kind].mark }} {{ p.start.sentence }}

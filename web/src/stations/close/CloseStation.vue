@@ -1,37 +1,106 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import { api, ask, type Job, type Station } from '../../api/client'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import Downloads from '../../parts/Downloads.vue'
+import WorkPanel from '../../parts/WorkPanel.vue'
 import { useRecord } from '../shared/useRecord'
 
 const props = defineProps<{ job: Job; station: Station }>()
+const queries = useQueryClient()
 const { record, save, problem } = useRecord(
   () => props.job,
   () => props.station,
 )
+/** The read-back of the finished card, else what was built. */
+const kept = computed(() => props.job.goldenId || props.job.builtId)
 const image = useQuery({
-  queryKey: computed(() => ['image', props.job.builtId]),
-  queryFn: () => ask(api.GET('/api/images/{id}', { params: { path: { id: props.job.builtId } } })),
-  enabled: computed(() => props.job.builtId > 0),
+  queryKey: computed(() => ['image', kept.value]),
+  queryFn: () => ask(api.GET('/api/images/{id}', { params: { path: { id: kept.value } } })),
+  enabled: computed(() => kept.value > 0),
+})
+const cardId = ref(0)
+watch(
+  () => props.job.cardId,
+  (card) => (cardId.value = cardId.value || card),
+  { immediate: true },
+)
+const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const readable = computed(() =>
+  (media.data.value ?? []).filter((m) => m.kind !== 'drive' && m.id !== props.job.mediumId),
+)
+const readBack = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/jobs/{id}/read-back', {
+        params: { path: { id: props.job.id } },
+        body: { mediumId: cardId.value },
+      }),
+    ),
+  onSettled: () => queries.invalidateQueries(),
+})
+const onlyBackup = computed({
+  get: () => record.choice === 'backup',
+  set: (yes) => (record.choice = yes ? 'backup' : ''),
 })
 </script>
 
 <template>
   <div class="grid gap-3 lg:grid-cols-2">
-    <section class="sheet p-5">
-      <h2 class="head">The golden copy</h2>
-      <template v-if="image.data.value">
-        <p class="figure mt-1 text-3xl font-bold">{{ image.data.value.size }}</p>
-        <p class="mt-1 text-sm text-slate">SHA-256</p>
-        <p class="figure text-sm break-all">{{ image.data.value.sha256 }}</p>
-        <Downloads class="mt-3" :image="job.builtId" />
-        <a class="mt-2 block text-river underline" :href="`/api/jobs/${job.id}/recipe`"
-          >its recipe, as JSON</a
-        >
-      </template>
-      <p v-else class="mt-1 text-slate">It will lie here once an image is built and proved.</p>
-    </section>
+    <div class="space-y-3">
+      <WorkPanel
+        v-if="job.workId"
+        :work-id="job.workId"
+        title="Read the finished card back"
+        paused="Go on reading"
+      />
+      <section class="sheet p-5">
+        <h2 class="head">The golden copy</h2>
+        <template v-if="image.data.value">
+          <p class="figure mt-1 text-3xl font-bold">{{ image.data.value.size }}</p>
+          <p>
+            {{
+              job.goldenId
+                ? job.closed || station.state !== 'LIT'
+                  ? `“${image.data.value.name}”`
+                  : `✓ ${station.sentence}`
+                : '· as it was built; the finished card was not read back yet'
+            }}
+          </p>
+          <p class="mt-1 text-sm text-slate">SHA-256</p>
+          <p class="figure text-sm break-all">{{ image.data.value.sha256 }}</p>
+          <Downloads class="mt-3" :image="kept" />
+          <a
+            v-if="!job.goldenId"
+            class="mt-2 block text-river underline"
+            :href="`/api/jobs/${job.id}/recipe`"
+            >its recipe, as JSON</a
+          >
+        </template>
+        <p v-else class="mt-1 text-slate">
+          It lies here once the finished card was read back, or an image is built and proved.
+        </p>
+      </section>
+      <section v-if="!job.workId && !job.closed" class="sheet p-5">
+        <h2 class="head">After the first start: read the finished card back</h2>
+        <p class="mt-1 text-slate">
+          Installers and the machine’s own tools finish a card; what it holds then is the copy that
+          is worth keeping.
+        </p>
+        <div class="mt-2 flex gap-2">
+          <select v-model="cardId" class="field min-w-0 grow" aria-label="The finished card">
+            <option :value="0">which card, or image of it</option>
+            <option v-for="m in readable" :key="m.id" :value="m.id">{{ m.name }}</option>
+          </select>
+          <button type="button" class="plain" :disabled="!cardId" @click="readBack.mutate()">
+            Read it back
+          </button>
+        </div>
+        <p v-if="readBack.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(readBack.error.value) }}
+        </p>
+      </section>
+    </div>
     <section class="sheet p-5">
       <label class="block">
         <span class="head">For whoever works on it in five years</span>
@@ -43,12 +112,21 @@ const image = useQuery({
           placeholder="where the spare card lies, what to watch"
         />
       </label>
+      <label v-if="job.rescuedId && !job.builtId" class="mt-3 flex gap-2">
+        <input v-model="onlyBackup" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+        <span>
+          Only a backup was wanted
+          <span class="block text-sm text-slate"
+            >the image of the old medium is the golden copy; no new card is made</span
+          >
+        </span>
+      </label>
       <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
       <button v-if="!job.closed" type="button" class="next mt-3" @click="save.mutate(true)">
         Close the job
       </button>
       <div v-else class="mt-3 flex items-center gap-3">
-        <span class="text-moss">✓ closed</span>
+        <span class="text-moss">✓ {{ station.sentence }}</span>
         <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
       </div>
     </section>

@@ -44,7 +44,9 @@ function toggle(id: number): void {
       </select>
     </label>
     <label class="block">
-      <span class="head">System</span>
+      <span class="head">{{
+        plan.family === 'carrier' ? 'Filesystem of the carrier' : 'System'
+      }}</span>
       <select
         class="field mt-1"
         :value="plan.system"
@@ -97,7 +99,7 @@ function toggle(id: number): void {
         </span>
       </label>
     </fieldset>
-    <fieldset>
+    <fieldset v-if="plan.family !== 'carrier'">
       <legend class="head">Where volumes start</legend>
       <label class="flex gap-2">
         <input
@@ -123,7 +125,7 @@ function toggle(id: number): void {
         >
       </label>
     </fieldset>
-    <label class="flex gap-2">
+    <label v-if="plan.family !== 'carrier'" class="flex gap-2">
       <input
         type="checkbox"
         :checked="choice.keepBootCode"

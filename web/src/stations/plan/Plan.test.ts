@@ -23,7 +23,7 @@ function volume(letter: string, label: string, start: number, end: number, sourc
     tableSector: 0,
     logical: letter !== 'C',
     active: letter === 'C',
-    type: 6,
+    type: '06',
     typeName: 'FAT16 from 32 MiB',
     kind: 'FAT16',
     clusterBytes: 4096,
@@ -31,6 +31,7 @@ function volume(letter: string, label: string, start: number, end: number, sourc
     usedBytes: 1000,
     layout: sum,
     slack,
+    files: [],
   }
 }
 
@@ -45,6 +46,7 @@ const peg = {
 function plan(buildable = true): Plan {
   return {
     machine: 'controller-pc',
+    family: 'pc',
     firmware: 'plain',
     system: 'dos-5',
     card: { name: 'mill-3', labelBytes: 8_000_000_000, measured: 15_625_216 },
@@ -103,6 +105,7 @@ const choice: PlanChoice = {
   school: 'MACHINE',
   volumes: [],
   keepBootCode: false,
+  carried: [],
 }
 
 const at = { job: job({ rescuedId: 4 }), station: station(5, 'LIT') }
@@ -131,6 +134,49 @@ async function settle(): Promise<void> {
   await vi.advanceTimersByTimeAsync(60)
   await flushPromises()
 }
+
+describe('a carrier', () => {
+  it('shows its drives under their ids and keeps the ids when one is taken off', async () => {
+    const drive = (id: number, title: string) => ({
+      name: `HD${id}0.IMG`,
+      id,
+      title,
+      sha256: 'ab',
+      bytes: 4096,
+    })
+    const carried = {
+      ...plan(),
+      family: 'carrier',
+      strategy: 'CARRY' as const,
+      volumes: [
+        {
+          ...volume('card', 'CARRIER', 8192, 1_000_000, -1),
+          files: [drive(0, 'sounds'), drive(1, 'tour')],
+        },
+      ],
+    } as Plan
+    const chosen: PlanChoice = {
+      ...choice,
+      strategy: 'CARRY',
+      carried: [
+        { imageId: 4, id: -1 },
+        { imageId: 5, id: -1 },
+      ],
+    }
+    const { w, asked } = open({
+      'GET /api/jobs/7/plan': { choice: chosen, plan: carried, settled: false },
+      'POST /api/jobs/7/plan/preview': carried,
+      'GET /api/images': [],
+    })
+    await settle()
+    expect(w.text()).toContain('HD10.IMG')
+    expect(w.text()).not.toContain('Meant to start')
+    await w.find('button[aria-label="Take sounds off the carrier"]').trigger('click')
+    await settle()
+    const sent = asked.filter((a) => a.what.endsWith('preview')).at(-1)?.body as PlanChoice
+    expect(sent.carried).toEqual([{ imageId: 5, id: 1 }])
+  })
+})
 
 describe('the plan', () => {
   it('says what fits before anything else, with its reasons', async () => {

@@ -16,6 +16,7 @@ import { useBecause } from '../../because/because'
 import { count, inUnit, useUnit } from '../../shed/units'
 import Sounding from '../../sounding/Sounding.vue'
 import { START } from '../shared/start'
+import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import VolumeCard from './VolumeCard.vue'
 
@@ -186,7 +187,11 @@ const surveyStopped = computed(() => props.job.stations[3].state === 'BRICK')
 const allTheSame = ref(false)
 /** Why the plan cannot be settled now; "" when it can. */
 const waits = computed(() => {
-  if (!props.job.rescuedId) return 'It waits for the rescue: the files that go in are not here yet.'
+  const fromImage = ['MEDIUM', 'IMAGE'].includes(props.job.startsFrom)
+  if (fromImage && !props.job.rescuedId)
+    return 'It waits for the rescue: the files that go in are not here yet.'
+  if (props.job.startsFrom === 'FILES' && plan.value?.volumes.every((v) => v.source < 0))
+    return 'It waits for the files: bring them at Rescue.'
   const stop = plan.value?.verdicts.find((v) => v.weight === 'STOPS')
   if (plan.value && !plan.value.buildable) return stop ? stop.text : 'It cannot be built.'
   if (surveyStopped.value && !allTheSame.value) return 'The survey stopped: say that you go on.'
@@ -209,14 +214,20 @@ const strata = computed(() =>
     return {
       ...v,
       end,
-      facts: [
-        `${v.letter} ${v.label} · ${v.kind}, ${kib(v.clusterBytes)}`,
-        `${count(v.start)} to ${count(end - 1)}`,
-        `${place(v.start)} to ${place(end - 1)}`,
-        waste && v.source >= 0
-          ? `files waste ${kib(waste.wasteBytes)}`
-          : `${count(v.clusters)} clusters, empty`,
-      ],
+      facts: v.files.length
+        ? [
+            `${v.kind}, ${kib(v.clusterBytes)}`,
+            ...v.files.slice(0, 6).map((f) => `${f.name} · ${inUnit(f.bytes / 512, 'MiB')}`),
+            ...(v.files.length > 6 ? [`and ${v.files.length - 6} more`] : []),
+          ]
+        : [
+            `${v.letter} ${v.label} · ${v.kind}, ${kib(v.clusterBytes)}`,
+            `${count(v.start)} to ${count(end - 1)}`,
+            `${place(v.start)} to ${place(end - 1)}`,
+            waste && v.source >= 0
+              ? `files waste ${kib(waste.wasteBytes)}`
+              : `${count(v.clusters)} clusters, empty`,
+          ],
     }
   }),
 )
@@ -316,6 +327,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           of the card out of reach.
         </p>
         <div class="mt-2 min-h-0 space-y-2 overflow-y-auto">
+          <CarrierFiles
+            v-if="plan.family === 'carrier'"
+            :plan="plan"
+            :choice="choice"
+            @change="change"
+          />
           <VolumeCard
             v-for="(v, i) in plan.volumes"
             :key="v.letter"
@@ -335,7 +352,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           >
             split the last volume in two
           </button>
-          <p class="border-t border-rule pt-2 text-[15px]">
+          <p v-if="plan.family !== 'carrier'" class="border-t border-rule pt-2 text-[15px]">
             {{ START[plan.start.kind].mark }} {{ plan.start.sentence }}
           </p>
           <ul class="space-y-1 text-[15px]">

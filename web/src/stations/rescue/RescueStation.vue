@@ -6,8 +6,10 @@ import { api, ask, sentence, type Job, type Station, type Wish } from '../../api
 import Sounding from '../../sounding/Sounding.vue'
 import { count } from '../../shed/units'
 import { useStart } from '../shared/useStart'
+import Beginning from './Beginning.vue'
+import BringFiles from './BringFiles.vue'
 import RescueWishes from './RescueWishes.vue'
-import WorkPanel from '../shared/WorkPanel.vue'
+import WorkPanel from '../../parts/WorkPanel.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const wish = ref<Wish>({ retries: 2, filesFirst: false, skipFree: false })
@@ -78,7 +80,20 @@ const tally = computed(() => {
 </script>
 
 <template>
-  <div class="grid gap-3 lg:grid-cols-[1fr_420px] lg:grid-rows-[minmax(0,1fr)]">
+  <div v-if="job.startsFrom !== 'MEDIUM'" class="grid gap-3 lg:grid-cols-2">
+    <BringFiles v-if="job.startsFrom === 'FILES'" :job="job" />
+    <section v-else class="sheet p-5">
+      <h2 class="head">Nothing to rescue</h2>
+      <p class="mt-1 text-xl">– {{ station.sentence }}</p>
+      <RouterLink
+        class="next mt-4 inline-block"
+        :to="`/jobs/${job.id}/${job.startsFrom === 'IMAGE' ? 4 : 5}`"
+        >{{ job.startsFrom === 'IMAGE' ? 'Read what is on it' : 'Lay out the card' }}</RouterLink
+      >
+    </section>
+    <Beginning :job="job" />
+  </div>
+  <div v-else class="grid gap-3 lg:grid-cols-[1fr_420px] lg:grid-rows-[minmax(0,1fr)]">
     <Sounding
       title="Sounding of the old medium"
       :note="medium?.name"
@@ -130,6 +145,7 @@ const tally = computed(() => {
           Start the rescue
         </button>
       </section>
+      <Beginning v-if="!busy && !job.rescuedId" :job="job" />
       <section v-if="!busy && image.data.value" class="sheet p-5">
         <h2 class="head">What was saved</h2>
         <p class="figure mt-1 text-3xl font-bold">{{ image.data.value.size }}</p>

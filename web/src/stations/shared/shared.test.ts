@@ -9,7 +9,7 @@ import ChainList from './ChainList.vue'
 import CheckList from './CheckList.vue'
 import FindingList from './FindingList.vue'
 import { useRecord } from './useRecord'
-import WorkPanel from './WorkPanel.vue'
+import WorkPanel from '../../parts/WorkPanel.vue'
 
 afterEach(() => {
   document.body.innerHTML = ''
@@ -124,6 +124,7 @@ describe('long work', () => {
   const work: Work = {
     id: 5,
     jobId: 7,
+    mediumId: 0,
     kind: 'RESCUE',
     state: 'RUNNING',
     phase: 'reading forward',

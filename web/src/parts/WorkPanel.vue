@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, ask, sentence } from '../../api/client'
-import { liveWork } from '../../api/live'
-import ProgressBar from '../../shed/ProgressBar.vue'
+import { api, ask, sentence } from '../api/client'
+import { liveWork } from '../api/live'
+import ProgressBar from '../shed/ProgressBar.vue'
 
 /** Long work: what, how far, how fast, how long still; it can be left, paused and cancelled. */
 const props = defineProps<{ workId: number; title: string; paused: string }>()

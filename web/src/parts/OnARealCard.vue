@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Downloads from '../../parts/Downloads.vue'
+import Downloads from './Downloads.vue'
 
 /** Without a reader here: the image goes out, and what was read back from the card comes in for the same proof. */
 defineProps<{ image: number }>()

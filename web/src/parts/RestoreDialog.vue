@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '../api/client'
+import { liveWork } from '../api/live'
+import Dialog from '../shed/Dialog.vue'
+import WorkPanel from './WorkPanel.vue'
+import WriteForm from './WriteForm.vue'
+
+/** W-8: an image of the shelf goes on a card as it is, without a job; its sectors are the proof. */
+const props = defineProps<{ image?: number; card?: number }>()
+const emit = defineEmits<{ close: [] }>()
+const image = ref(props.image ?? 0)
+const work = ref(0)
+const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
+const chosen = computed(() => images.data.value?.find((i) => i.id === image.value))
+const state = computed(() => liveWork.get(work.value)?.state ?? '')
+const at = computed(() => ({ path: { id: image.value } }))
+const check = (mediumId: number) =>
+  ask(api.GET('/api/images/{id}/restore-check', { params: { ...at.value, query: { mediumId } } }))
+const write = (mediumId: number, confirm: string) =>
+  ask(api.POST('/api/images/{id}/restore', { params: at.value, body: { mediumId, confirm } }))
+</script>
+
+<template>
+  <Dialog title="Put an image on a card as it is" wide @close="emit('close')">
+    <p class="text-slate">
+      Every sector as it lies on the shelf; that all of them read back is the whole proof. Nothing
+      of it is laid out anew, and whether it starts is not asked.
+    </p>
+    <template v-if="!work">
+      <label class="mt-3 block">
+        <span class="head">The image</span>
+        <select v-model="image" class="field mt-1">
+          <option :value="0" disabled>choose an image</option>
+          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+            {{ i.name }}, {{ i.size }}
+          </option>
+        </select>
+      </label>
+      <WriteForm
+        v-if="image"
+        class="mt-3"
+        :about="['restore']"
+        :image="image"
+        :check="check"
+        :write="write"
+        :meant="card ?? 0"
+        @begun="work = $event"
+      />
+    </template>
+    <template v-else>
+      <p v-if="state === 'DONE'" class="mt-3 text-2xl font-bold text-moss" role="status">
+        ✓ “{{ chosen?.name }}” reads back identical from the card.
+      </p>
+      <p v-else-if="state === 'CANCELLED'" class="mt-3 text-xl text-brick" role="status">
+        ✕ Cancelled: the card holds a part of it and is of no use until it is written again.
+      </p>
+      <WorkPanel v-else class="mt-3" :work-id="work" title="Restore" paused="Go on writing" />
+      <button v-if="state === 'DONE'" type="button" class="next mt-4" @click="emit('close')">
+        Done
+      </button>
+    </template>
+  </Dialog>
+</template>

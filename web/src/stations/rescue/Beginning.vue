@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { api, ask, sentence, type Job } from '../../api/client'
+
+/** W-10: without an old drive a job starts from an image, from files, or from nothing. */
+const props = defineProps<{ job: Job }>()
+const queries = useQueryClient()
+const imageId = ref(0)
+const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
+const begin = useMutation({
+  mutationFn: (startsFrom: Job['startsFrom']) =>
+    ask(
+      api.PUT('/api/jobs/{id}/beginning', {
+        params: { path: { id: props.job.id } },
+        body: { version: props.job.version, startsFrom, imageId: imageId.value },
+      }),
+    ),
+  onSettled: () => queries.invalidateQueries(),
+})
+</script>
+
+<template>
+  <section class="sheet p-5">
+    <h2 class="head">
+      {{
+        job.startsFrom === 'MEDIUM'
+          ? 'There is no old drive to image?'
+          : 'It starts from something else?'
+      }}
+    </h2>
+    <div class="mt-2 flex flex-wrap gap-3">
+      <button
+        v-if="job.startsFrom !== 'FILES'"
+        type="button"
+        class="plain"
+        @click="begin.mutate('FILES')"
+      >
+        From files of a desktop
+      </button>
+      <button
+        v-if="job.startsFrom !== 'NOTHING'"
+        type="button"
+        class="plain"
+        @click="begin.mutate('NOTHING')"
+      >
+        From nothing
+      </button>
+      <button
+        v-if="job.startsFrom !== 'MEDIUM'"
+        type="button"
+        class="plain"
+        @click="begin.mutate('MEDIUM')"
+      >
+        There is an old drive
+      </button>
+      <span class="flex grow gap-2">
+        <select v-model="imageId" class="field min-w-0 grow" aria-label="Starter image">
+          <option :value="0">from an image on the shelf</option>
+          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+            {{ i.name }}, {{ i.size }}
+          </option>
+        </select>
+        <button type="button" class="plain" :disabled="!imageId" @click="begin.mutate('IMAGE')">
+          Take it
+        </button>
+      </span>
+    </div>
+    <p v-if="begin.isError.value" class="mt-2 text-brick" role="alert">
+      ✕ {{ sentence(begin.error.value) }}
+    </p>
+  </section>
+</template>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, sentence, type Job } from '../../api/client'
+import { count } from '../../shed/units'
+import { useUndo } from '../../shed/undo'
+import ProgressBar from '../../shed/ProgressBar.vue'
+import { dropped, picked, type FromDesktop } from './dropped'
+
+/** Files from a desktop with their folders; what has come is known, so that a second try goes on. */
+const props = defineProps<{ job: Job }>()
+const MOST_ROWS = 300
+const queries = useQueryClient()
+const undo = useUndo()
+const over = ref(false)
+const sent = ref({ files: 0, of: 0, bytes: 0, ofBytes: 0, name: '' })
+const halt = ref(false)
+const at = computed(() => ({ path: { job: props.job.id } }))
+const key = computed(() => ['files', props.job.id])
+const there = useQuery({
+  queryKey: key,
+  queryFn: () => ask(api.GET('/api/jobs/{job}/files', { params: at.value })),
+})
+const again = () => queries.invalidateQueries({ queryKey: key.value })
+
+async function send(all: FromDesktop[]): Promise<void> {
+  halt.value = false
+  const known = new Map((there.data.value?.rows ?? []).map((r) => [r.path, r]))
+  const fresh = all.filter((f) => {
+    const k = known.get(f.path)
+    return !k || k.bytes !== f.file.size || k.time !== f.time
+  })
+  const ofBytes = fresh.reduce((n, f) => n + f.file.size, 0)
+  sent.value = { files: 0, of: fresh.length, bytes: 0, ofBytes, name: '' }
+  for (const f of fresh) {
+    if (halt.value) return
+    sent.value.name = f.path
+    await ask(
+      api.PUT('/api/jobs/{job}/files', {
+        params: { ...at.value, query: { path: f.path, time: f.time } },
+        headers: { 'Content-Type': 'application/octet-stream' },
+        body: f.file as never,
+        bodySerializer: (b: unknown) => b as Blob,
+      }),
+    )
+    sent.value.files++
+    sent.value.bytes += f.file.size
+  }
+}
+const bring = useMutation({
+  mutationFn: async (from: Promise<FromDesktop[]>) => send(await from),
+  onSettled: () => queries.invalidateQueries(),
+})
+const remove = useMutation({
+  mutationFn: (path: string) =>
+    ask(api.DELETE('/api/jobs/{job}/files', { params: { ...at.value, query: { path } } })),
+  onSuccess: (_, path) =>
+    undo.offer(`${path} is out of the job.`, () =>
+      ask(api.POST('/api/jobs/{job}/files/back', { params: { ...at.value, query: { path } } })),
+    ),
+  onSettled: again,
+})
+function drop(e: DragEvent): void {
+  over.value = false
+  if (e.dataTransfer) bring.mutate(dropped(e.dataTransfer))
+}
+function choose(e: Event): void {
+  const files = (e.target as HTMLInputElement).files
+  if (files) bring.mutate(Promise.resolve(picked(files)))
+}
+const share = computed(() =>
+  sent.value.ofBytes ? Math.floor((sent.value.bytes / sent.value.ofBytes) * 100) : 100,
+)
+</script>
+
+<template>
+  <section
+    class="sheet flex min-h-0 flex-col p-5"
+    :class="over ? 'border-lamp' : ''"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="drop"
+  >
+    <h2 class="head">Files for the new card</h2>
+    <p class="figure mt-1 text-3xl font-bold">{{ there.data.value?.sum ?? '…' }}</p>
+    <p class="mt-1 text-slate">
+      Drop files and folders here, or choose them. Folders, names and times are kept; what has come
+      stays, so a second try goes on with what is missing.
+    </p>
+    <div v-if="bring.isPending.value" class="mt-3">
+      <p class="figure" role="status">
+        {{ count(sent.files) }} of {{ count(sent.of) }} files
+        <span class="block truncate text-sm text-slate">{{ sent.name }}</span>
+      </p>
+      <ProgressBar class="mt-1" :share="share" title="Bringing files" />
+      <button type="button" class="plain mt-2" @click="halt = true">Halt</button>
+    </div>
+    <div v-else class="mt-3 flex flex-wrap gap-3">
+      <label class="plain cursor-pointer focus-within:outline-2">
+        Choose files
+        <input type="file" multiple class="sr-only" aria-label="Choose files" @change="choose" />
+      </label>
+      <label class="plain cursor-pointer focus-within:outline-2">
+        Choose a folder
+        <input
+          type="file"
+          webkitdirectory
+          class="sr-only"
+          aria-label="Choose a folder"
+          @change="choose"
+        />
+      </label>
+      <RouterLink v-if="there.data.value?.count" class="next" :to="`/jobs/${job.id}/5`"
+        >Lay out the card</RouterLink
+      >
+    </div>
+    <p v-if="bring.isError.value" class="mt-2 text-brick" role="alert">
+      ✕ {{ sentence(bring.error.value) }} What came before it is kept.
+    </p>
+    <ul v-if="there.data.value?.count" class="mt-3 min-h-0 divide-y divide-rule overflow-y-auto">
+      <li
+        v-for="f in there.data.value.rows.slice(0, MOST_ROWS)"
+        :key="f.path"
+        class="flex items-baseline gap-3 py-1 text-[15px]"
+      >
+        <span class="figure min-w-0 grow truncate" :title="f.path">{{ f.path }}</span>
+        <span class="figure shrink-0">{{ count(f.bytes) }} B</span>
+        <button
+          type="button"
+          class="shrink-0 text-sm text-river underline"
+          :aria-label="`Take out ${f.path}`"
+          @click="remove.mutate(f.path)"
+        >
+          take out
+        </button>
+      </li>
+    </ul>
+    <p v-if="(there.data.value?.count ?? 0) > MOST_ROWS" class="text-sm text-slate">
+      and {{ count(there.data.value!.count - MOST_ROWS) }} more
+    </p>
+  </section>
+</template>
