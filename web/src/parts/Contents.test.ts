@@ -54,6 +54,7 @@ const row = (path: string, folder = false) => ({
   path,
   name: path.split('/').at(-1)!,
   notWhole: '',
+  drive: false,
   folder,
   bytes: 5,
   size: '5 B',

@@ -19,8 +19,13 @@ const ORDERS = { DISK: 'as on disk', NAME: 'by name', SIZE: 'by size', TIME: 'by
 const order = ref<keyof typeof ORDERS>('DISK')
 const shown = ref('')
 const survey = useQuery({
-  queryKey: computed(() => ['survey', props.image]),
-  queryFn: () => ask(api.GET('/api/images/{id}/survey', { params: { path: { id: props.image } } })),
+  queryKey: computed(() => ['survey', props.image, within.value]),
+  queryFn: () =>
+    ask(
+      api.GET('/api/images/{id}/survey', {
+        params: { path: { id: props.image }, query: { in: within.value } },
+      }),
+    ),
 })
 const readable = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
 const chosen = ref(0)
@@ -29,6 +34,9 @@ const volume = computed(
     readable.value.find((v) => v.number === (chosen.value || props.volume))?.number ??
     readable.value[0]?.number,
 )
+/** The way down through files that are images of drives, each "volume/path". */
+const inside = ref<string[]>([])
+const within = computed(() => inside.value.join('|'))
 const place = computed(() => ({
   params: {
     path: { id: props.image },
@@ -37,10 +45,18 @@ const place = computed(() => ({
       find: find.value,
       folder: folder.value,
       order: order.value,
+      in: within.value,
     },
   },
 }))
 watch(volume, () => (folder.value = ''))
+/** Goes into a file that is an image, or back up to some step. */
+function go(steps: string[]): void {
+  inside.value = steps
+  folder.value = find.value = shown.value = ''
+  chosen.value = 0
+  way.value = 'Files'
+}
 /** The way down to the folder that is looked at, each step with its path. */
 const steps = computed(() =>
   folder.value
@@ -56,6 +72,7 @@ const files = useQuery({
     find.value,
     folder.value,
     order.value,
+    within.value,
   ]),
   queryFn: () => ask(api.GET('/api/images/{id}/files', place.value)),
   enabled: computed(() => volume.value !== undefined && way.value === 'Files'),
@@ -81,11 +98,13 @@ const lists = computed(() => [
   { title: 'Newest', rows: notable.data.value?.newest ?? [], size: false },
   { title: 'Oldest', rows: notable.data.value?.oldest ?? [], size: false },
 ])
+const deep = computed(() => (within.value ? `&in=${encodeURIComponent(within.value)}` : ''))
 const get = (path: string) =>
-  `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}`
+  `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}${deep.value}`
 const zip = (path: string, words = '') =>
   `/api/images/${props.image}/zip?volume=${volume.value}&folder=${encodeURIComponent(path)}` +
-  (words ? `&find=${encodeURIComponent(words)}` : '')
+  (words ? `&find=${encodeURIComponent(words)}` : '') +
+  deep.value
 const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
 </script>
 
@@ -93,7 +112,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
   <div>
     <div class="flex flex-wrap items-center gap-2">
       <button
-        v-for="w in ways"
+        v-for="w in inside.length ? ways.slice(0, 1) : ways"
         :key="w"
         type="button"
         class="plain"
@@ -130,6 +149,24 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         />
       </template>
     </div>
+    <p v-if="inside.length" class="figure mt-2 text-[15px]" aria-label="Image in image">
+      <button type="button" class="text-river underline" @click="go([])">the image</button>
+      <template v-for="(x, i) in inside" :key="x">
+        ▸
+        <strong v-if="i === inside.length - 1">{{ x }}</strong>
+        <button
+          v-else
+          type="button"
+          class="text-river underline"
+          @click="go(inside.slice(0, i + 1))"
+        >
+          {{ x }}
+        </button>
+      </template>
+    </p>
+    <p v-if="survey.isError.value" class="mt-2 text-brick" role="alert">
+      ✕ {{ sentence(survey.error.value) }}
+    </p>
     <HexView v-if="way === 'Sectors'" class="mt-2" :image="image" :sectors="sectors" />
     <p v-else-if="volume === undefined" class="mt-2 text-slate">
       No volume of it can be read as files; its sectors can.
@@ -141,6 +178,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         :image="image"
         :volume="volume"
         :path="shown"
+        :within="within"
         @close="shown = ''"
       />
       <p v-if="steps.length" class="figure mt-2 text-[15px]" aria-label="Folder">
@@ -193,7 +231,16 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
               <td class="figure w-14 text-sm text-slate">{{ f.marks }}</td>
               <td class="figure w-24 text-right whitespace-nowrap">{{ f.size }}</td>
               <td class="figure w-40 text-right whitespace-nowrap text-slate">{{ f.time }}</td>
-              <td class="w-14 text-right">
+              <td class="text-right whitespace-nowrap" :class="f.drive ? 'w-32' : 'w-14'">
+                <button
+                  v-if="f.drive"
+                  type="button"
+                  class="mr-3 text-river underline"
+                  :aria-label="`Open ${f.name}, the image of a drive`"
+                  @click="go([...inside, `${volume}/${f.path}`])"
+                >
+                  open
+                </button>
                 <a v-if="f.folder" class="text-river underline" :href="zip(f.path)">zip</a>
                 <a
                   v-else

@@ -5,23 +5,35 @@ import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 
 /** The beginning of a file: as text in the code page it was written in, or as a picture. */
-const props = defineProps<{ image: number; volume: number; path: string }>()
+const props = defineProps<{ image: number; volume: number; path: string; within?: string }>()
 const emit = defineEmits<{ close: [] }>()
 const pages = ['437', '850', '1252', '8859-1', '8859-15', 'utf-8']
 const page = ref(localStorage.getItem('shed.page') ?? '437')
 const picture = computed(() => /\.(bmp|gif|jpe?g|png)$/i.test(props.path))
 const source = computed(
   () =>
-    `/api/images/${props.image}/picture?volume=${props.volume}&path=${encodeURIComponent(props.path)}`,
+    `/api/images/${props.image}/picture?volume=${props.volume}&path=${encodeURIComponent(props.path)}&in=${encodeURIComponent(props.within ?? '')}`,
 )
 const text = useQuery({
-  queryKey: computed(() => ['text', props.image, props.volume, props.path, page.value]),
+  queryKey: computed(() => [
+    'text',
+    props.image,
+    props.volume,
+    props.path,
+    props.within,
+    page.value,
+  ]),
   queryFn: () =>
     ask(
       api.GET('/api/images/{id}/text', {
         params: {
           path: { id: props.image },
-          query: { volume: props.volume, path: props.path, page: page.value },
+          query: {
+            volume: props.volume,
+            path: props.path,
+            page: page.value,
+            in: props.within ?? '',
+          },
         },
       }),
     ),

@@ -52,7 +52,13 @@ watch([confirm, mediumId], () => order.reset())
       <p class="text-sm text-slate">What is written to one lies in a file on the shelf.</p>
       <div class="mt-2 space-y-2">
         <label v-for="m in cards" :key="m.id" class="flex gap-3 rounded border border-rule p-3">
-          <input v-model="mediumId" type="radio" name="card" class="mt-1 h-5 w-5" :value="m.id" />
+          <input
+            v-model="mediumId"
+            type="radio"
+            name="card"
+            class="mt-1 h-5 w-5 shrink-0"
+            :value="m.id"
+          />
           <span>
             <strong class="block">{{ m.name }}</strong>
             <span class="figure text-sm text-slate"

@@ -34,7 +34,8 @@ export function answer(answers: Record<string, unknown>) {
   answerWith(async (request) => {
     const url = new URL(request.url, 'http://localhost')
     const what = `${request.method} ${url.pathname}`
-    const text = request.method === 'GET' ? '' : await request.text()
+    const json = request.headers.get('Content-Type')?.includes('json')
+    const text = json ? await request.text() : ''
     asked.push({ what, body: text ? JSON.parse(text) : undefined })
     const known = answers[what]
     const value = typeof known === 'function' ? known(asked.length) : known

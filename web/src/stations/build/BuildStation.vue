@@ -35,89 +35,94 @@ const tried = computed(() => !!p.value?.sentence)
 </script>
 
 <template>
-  <div class="grid gap-3 lg:grid-cols-2">
-    <div class="space-y-3">
-      <WorkPanel v-if="job.workId" :work-id="job.workId" title="Build" paused="Build again" />
-      <section v-else class="sheet p-5">
-        <template v-if="station.state === 'DASH' && job.builtId">
-          <h2 class="head">Nothing is built here</h2>
-          <p class="mt-1 text-lg">– {{ station.sentence }}</p>
-          <p class="mt-1 text-slate">That every sector reads back is its whole proof.</p>
-          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
-            >Put it on the card</RouterLink
-          >
-        </template>
-        <template v-else-if="station.state === 'MOSS'">
-          <h2 class="head">The image is proved</h2>
-          <p class="mt-1 text-lg text-moss">✓ {{ station.sentence }}</p>
-          <Downloads class="mt-3" :image="job.builtId" />
-          <a class="mt-2 block text-river underline" :href="`/api/jobs/${job.id}/recipe`"
-            >the recipe, as JSON</a
-          >
-          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
-            >Put it on the card</RouterLink
-          >
-        </template>
-        <template v-else-if="!planned">
-          <h2 class="head">There is no settled plan yet</h2>
-          <p class="mt-1">The recipe of the image follows from the plan.</p>
-          <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/5`"
-            >To the plan</RouterLink
-          >
-        </template>
-        <template v-else>
-          <h2 class="head">Make the image, and prove it</h2>
-          <p class="mt-1">{{ job.stations[4].sentence }}</p>
-          <ul class="mt-2 list-disc pl-5 text-slate">
-            <li>The same recipe and the same source give the same bytes.</li>
-            <li>Afterwards table, filesystems, every file and the boot chain are checked.</li>
-            <li>Only an image that passes all four is kept.</li>
-          </ul>
-          <p v-if="station.state === 'BRICK'" class="mt-3 text-brick" role="alert">
-            ✕ {{ station.sentence }}
-          </p>
-          <p v-if="start.isError.value" class="mt-3 text-brick" role="alert">
-            ✕ {{ sentence(start.error.value) }}
-          </p>
-          <button
-            type="button"
-            class="next mt-4"
-            :disabled="start.isPending.value"
-            @click="start.mutate()"
-          >
-            Build it
-          </button>
-        </template>
-      </section>
-      <section v-if="!job.workId && station.state !== 'MOSS'" class="sheet p-5">
-        <h2 class="head">Or an image of the shelf, as it is</h2>
-        <div class="mt-1 flex gap-2">
-          <select v-model="imageId" class="field min-w-0 grow" aria-label="Image of the shelf">
-            <option :value="0">choose an image</option>
-            <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-              {{ i.name }}, {{ i.size }}
-            </option>
-          </select>
-          <button type="button" class="plain" :disabled="!imageId" @click="asItIs.mutate()">
-            Take it
-          </button>
-        </div>
-        <p v-if="asItIs.isError.value" class="mt-2 text-brick" role="alert">
-          ✕ {{ sentence(asItIs.error.value) }}
+  <div class="gap-3 lg:columns-2 [&>*]:mb-3 [&>*]:break-inside-avoid">
+    <WorkPanel v-if="job.workId" :work-id="job.workId" title="Build" paused="Build again" />
+    <section v-else class="sheet p-5">
+      <template v-if="station.state === 'DASH' && job.builtId">
+        <h2 class="head">Nothing is built here</h2>
+        <p class="mt-1 text-lg">– {{ station.sentence }}</p>
+        <p class="mt-1 text-slate">That every sector reads back is its whole proof.</p>
+      </template>
+      <template v-else-if="station.state === 'MOSS'">
+        <h2 class="head">The image is proved</h2>
+        <p class="mt-1 text-lg text-moss">✓ {{ station.sentence }}</p>
+        <Downloads class="mt-3" :image="job.builtId" />
+        <a class="mt-2 block text-river underline" :href="`/api/jobs/${job.id}/recipe`"
+          >the recipe, as JSON</a
+        >
+        <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
+          >Put it on the card</RouterLink
+        >
+      </template>
+      <template v-else-if="!planned">
+        <h2 class="head">There is no settled plan yet</h2>
+        <p class="mt-1">The recipe of the image follows from the plan.</p>
+        <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/5`"
+          >To the plan</RouterLink
+        >
+      </template>
+      <template v-else>
+        <h2 class="head">Make the image, and prove it</h2>
+        <p class="mt-1">{{ job.stations[4].sentence }}</p>
+        <ul class="mt-2 list-disc pl-5 text-slate">
+          <li>The same recipe and the same source give the same bytes.</li>
+          <li>Afterwards table, filesystems, every file and the boot chain are checked.</li>
+          <li>Only an image that passes all four is kept.</li>
+        </ul>
+        <p v-if="station.state === 'BRICK'" class="mt-3 text-brick" role="alert">
+          ✕ {{ station.sentence }}
         </p>
-      </section>
-      <section v-if="p && tried && !job.workId" class="sheet p-5">
-        <h2 class="head">1 · 2 Table and filesystems</h2>
-        <FindingList class="mt-1" :findings="p.findings" />
-      </section>
-      <section v-if="p && tried && !job.workId" class="sheet p-5">
-        <h2 class="head">3 Every file against its source</h2>
-        <p v-if="!p.differing.length" class="mt-1 text-moss">
-          ✓ {{ p.files ? `${count(p.files)} files, all identical.` : p.sentence }}
+        <p v-if="start.isError.value" class="mt-3 text-brick" role="alert">
+          ✕ {{ sentence(start.error.value) }}
         </p>
-        <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
-      </section>
-    </div>
+        <button
+          type="button"
+          class="next mt-4"
+          :disabled="start.isPending.value"
+          @click="start.mutate()"
+        >
+          Build it
+        </button>
+      </template>
+    </section>
+    <section v-if="!job.workId && station.state !== 'MOSS'" class="sheet p-5">
+      <h2 class="head">Or an image of the shelf, as it is</h2>
+      <div class="mt-1 flex gap-2">
+        <select v-model="imageId" class="field min-w-0 grow" aria-label="Image of the shelf">
+          <option :value="0">choose an image</option>
+          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+            {{ i.name }}, {{ i.size }}
+          </option>
+        </select>
+        <button
+          type="button"
+          class="plain whitespace-nowrap"
+          :disabled="!imageId"
+          @click="asItIs.mutate()"
+        >
+          Take it
+        </button>
+      </div>
+      <p v-if="asItIs.isError.value" class="mt-2 text-brick" role="alert">
+        ✕ {{ sentence(asItIs.error.value) }}
+      </p>
+    </section>
+    <section v-if="p && tried && !job.workId" class="sheet p-5">
+      <h2 class="head">1 · 2 Table and filesystems</h2>
+      <FindingList class="mt-1" :findings="p.findings" />
+    </section>
+    <section v-if="p && tried && !job.workId" class="sheet p-5">
+      <h2 class="head">3 Every file against its source</h2>
+      <p v-if="!p.differing.length" class="mt-1 text-moss">
+        ✓
+        {{
+          p.files
+            ? `${count(p.files)} ${p.files === 1 ? 'file, identical' : 'files, all identical'}.`
+            : p.sentence
+        }}
+      </p>
+      <p v-for="d in p.differing" :key="d" class="figure text-brick">✕ {{ d }}</p>
+    </section>
     <section v-if="p && tried && p.boot.length && !job.workId" class="sheet p-5">
       <h2 class="head">4 Boot chain, as the machine walks it</h2>
       <p class="mt-1" :class="START[p.start.kind].tone">

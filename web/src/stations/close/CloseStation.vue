@@ -92,7 +92,12 @@ const onlyBackup = computed({
             <option :value="0">which card, or image of it</option>
             <option v-for="m in readable" :key="m.id" :value="m.id">{{ m.name }}</option>
           </select>
-          <button type="button" class="plain" :disabled="!cardId" @click="readBack.mutate()">
+          <button
+            type="button"
+            class="plain whitespace-nowrap"
+            :disabled="!cardId"
+            @click="readBack.mutate()"
+          >
             Read it back
           </button>
         </div>
@@ -101,7 +106,7 @@ const onlyBackup = computed({
         </p>
       </section>
     </div>
-    <section class="sheet p-5">
+    <section class="sheet self-start p-5">
       <label class="block">
         <span class="head">For whoever works on it in five years</span>
         <textarea

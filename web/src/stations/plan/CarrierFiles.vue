@@ -33,7 +33,7 @@ function held(c: PlanChoice): void {
     <ul class="mt-1 divide-y divide-rule">
       <li v-for="(f, i) in files" :key="i" class="flex items-center gap-3 py-1.5">
         <select
-          class="field figure w-20! shrink-0"
+          class="field figure w-24! shrink-0 px-2!"
           :aria-label="`Id of ${f.title}`"
           :value="f.id"
           @change="
@@ -47,9 +47,10 @@ function held(c: PlanChoice): void {
         </select>
         <span class="min-w-0 grow">
           <span class="figure block font-bold">{{ f.name }}</span>
-          <span class="block truncate text-sm text-slate" :title="f.title">{{ f.title }}</span>
+          <span class="block truncate text-sm text-slate" :title="f.title"
+            ><span class="figure">{{ inUnit(f.bytes / 512, 'MiB') }}</span> · {{ f.title }}</span
+          >
         </span>
-        <span class="figure shrink-0 text-[15px]">{{ inUnit(f.bytes / 512, 'MiB') }}</span>
         <button
           type="button"
           class="shrink-0 text-sm text-river underline"

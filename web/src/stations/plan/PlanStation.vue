@@ -245,6 +245,9 @@ const old = computed(() => {
       end: v.start + v.length,
     })),
     ribbons: plan.value.volumes.flatMap((v, to) => {
+      const file = v.files[0]
+      if (file && volumes.length)
+        return [{ from: 0, to, lines: ['the whole drive', `is ${file.name}`] }]
       const from = volumes.findIndex((x) => x.number === v.source)
       if (from < 0) return []
       const o = volumes[from]

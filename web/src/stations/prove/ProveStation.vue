@@ -76,7 +76,7 @@ const p = computed(() => prediction.data.value)
         <h2 class="head">The machine should show</h2>
         <p class="figure mt-1 text-plum">◆ {{ p.geometry }}</p>
         <p v-for="v in p.volumes" :key="v.letter" class="mt-1 text-[15px]">
-          <strong class="figure">{{ v.letter }}: {{ v.label }}</strong>
+          <strong class="figure">{{ v.letter ? `${v.letter}: ` : '' }}{{ v.label }}</strong>
           <span class="figure block"
             >{{ count(v.files) }} files, <Why :sum="v.because" :text="v.free" /> free</span
           >

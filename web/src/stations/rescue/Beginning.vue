@@ -54,14 +54,19 @@ const begin = useMutation({
       >
         There is an old drive
       </button>
-      <span class="flex grow gap-2">
+      <span class="flex basis-full gap-2">
         <select v-model="imageId" class="field min-w-0 grow" aria-label="Starter image">
           <option :value="0">from an image on the shelf</option>
           <option v-for="i in images.data.value" :key="i.id" :value="i.id">
             {{ i.name }}, {{ i.size }}
           </option>
         </select>
-        <button type="button" class="plain" :disabled="!imageId" @click="begin.mutate('IMAGE')">
+        <button
+          type="button"
+          class="plain whitespace-nowrap"
+          :disabled="!imageId"
+          @click="begin.mutate('IMAGE')"
+        >
           Take it
         </button>
       </span>

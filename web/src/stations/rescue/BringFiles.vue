@@ -110,9 +110,6 @@ const share = computed(() =>
           @change="choose"
         />
       </label>
-      <RouterLink v-if="there.data.value?.count" class="next" :to="`/jobs/${job.id}/5`"
-        >Lay out the card</RouterLink
-      >
     </div>
     <p v-if="bring.isError.value" class="mt-2 text-brick" role="alert">
       ✕ {{ sentence(bring.error.value) }} What came before it is kept.

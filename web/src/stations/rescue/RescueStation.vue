@@ -80,18 +80,16 @@ const tally = computed(() => {
 </script>
 
 <template>
-  <div v-if="job.startsFrom !== 'MEDIUM'" class="grid gap-3 lg:grid-cols-2">
+  <div
+    v-if="job.startsFrom !== 'MEDIUM'"
+    class="grid gap-3 lg:grid-cols-[1fr_400px] lg:grid-rows-[minmax(0,1fr)]"
+  >
     <BringFiles v-if="job.startsFrom === 'FILES'" :job="job" />
-    <section v-else class="sheet p-5">
+    <section v-else class="sheet self-start p-5">
       <h2 class="head">Nothing to rescue</h2>
       <p class="mt-1 text-xl">– {{ station.sentence }}</p>
-      <RouterLink
-        class="next mt-4 inline-block"
-        :to="`/jobs/${job.id}/${job.startsFrom === 'IMAGE' ? 4 : 5}`"
-        >{{ job.startsFrom === 'IMAGE' ? 'Read what is on it' : 'Lay out the card' }}</RouterLink
-      >
     </section>
-    <Beginning :job="job" />
+    <Beginning class="self-start" :job="job" />
   </div>
   <div v-else class="grid gap-3 lg:grid-cols-[1fr_420px] lg:grid-rows-[minmax(0,1fr)]">
     <Sounding

@@ -21,7 +21,9 @@ const shown = computed(
 
 <template>
   <p v-if="shown && next" class="sheet flex shrink-0 flex-wrap items-center gap-4 px-5 py-3">
-    <span v-if="station.state === 'DASH'" class="text-slate">– Not needed here.</span>
+    <span v-if="station.state === 'DASH'" class="text-slate"
+      >– {{ station.sentence || 'Not needed here.' }}</span
+    >
     <RouterLink class="next" :to="`/jobs/${job.id}/${next.number}`">{{ next.name }}</RouterLink>
     <span class="text-slate">{{ next.waitsFor }}</span>
   </p>

@@ -264,4 +264,37 @@ class WithoutADriveTest {
         .isEqualTo(noise(512 * 4000, 9));
     assertThat(shed.get("/api/jobs/" + id + "/proof").json().get("files").asInt()).isEqualTo(1);
   }
+
+  @Test
+  void anImageInAnImageOpensLikeOneFourDeepAndNoDeeper() {
+    byte[] text = "the innermost".getBytes(StandardCharsets.US_ASCII);
+    long files = open("controller-pc", "FILES", 0);
+    bring(files, "DEEP/NOTE.TXT", "", text);
+    settle(files, choice(card("inner", "INNER-0006", 20_160), "", "REBUILD", List.of()));
+    done(shed.post("/api/jobs/" + files + "/build", Map.of()));
+    long image = job(files).get("builtId").asLong();
+    String in = "";
+    for (int depth = 1; depth <= 5; depth++) {
+      long id = open("scsi-sampler", "NOTHING", 0);
+      long card = card("carrier " + depth, "DEEP" + depth + "-0007", 60_000L + 30_000L * depth);
+      settle(id, choice(card, "", "CARRY", List.of(Map.of("imageId", image, "id", depth))));
+      done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+      image = job(id).get("builtId").asLong();
+      in = "1/HD" + depth + "0.IMG" + (in.isEmpty() ? "" : "%7C" + in);
+      String at = "?volume=1&in=" + in;
+      TestShed.Answer rows = shed.get("/api/images/" + image + "/files" + at + "&folder=DEEP");
+      if (depth > 4) {
+        assertThat(rows.detail()).contains("4 deep, not deeper");
+        continue;
+      }
+      assertThat(rows.status()).as(rows.text()).isEqualTo(200);
+      assertThat(rows.json().get("rows").get(0).get("name").asString()).isEqualTo("NOTE.TXT");
+      assertThat(shed.bytes("/api/images/" + image + "/file" + at + "&path=DEEP/NOTE.TXT"))
+          .isEqualTo(text);
+      JsonNode outer = shed.get("/api/images/" + image + "/files?volume=1").json();
+      assertThat(outer.get("rows").get(0).get("drive").asBoolean()).isTrue();
+    }
+    assertThat(shed.get("/api/images/" + image + "/survey?in=1/NONE.IMG").detail())
+        .contains("no file NONE.IMG");
+  }
 }

@@ -22,6 +22,12 @@ public record Start(Kind kind, String sentence) {
   private static final Start NOTHING =
       new Start(Kind.NOT_MEANT, "Not meant to start: it has no system file.");
 
+  /** Of a card from which the machine itself starts nothing: it carries drives that do. */
+  public static Start carried() {
+    return new Start(
+        Kind.NOT_MEANT, "The machine starts from the drives on it, not from the card.");
+  }
+
   /** Before there is an image: with which loader it is meant to start; "" for none. */
   public static Start meant(String systemFile) {
     return systemFile.isEmpty()

@@ -280,13 +280,7 @@ final class ImageCommand implements Runnable {
 
   /** Goes down into images in images. */
   private static Medium inside(Medium outer, List<String> in) {
-    Medium m = Catalogue.drive(outer).orElse(outer);
-    List<String> steps = in == null ? List.of() : in;
-    if (steps.size() > Inside.MOST_DEPTH) {
-      throw new ShedException("Images are opened " + Inside.MOST_DEPTH + " deep, not deeper.");
-    }
-    for (String step : steps) m = Inside.open(m, step);
-    return m;
+    return Inside.open(Catalogue.drive(outer).orElse(outer), in == null ? List.of() : in);
   }
 
   private static Got got(Medium m, String under, Path to, int number) throws IOException {

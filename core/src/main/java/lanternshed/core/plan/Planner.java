@@ -77,6 +77,7 @@ public final class Planner {
 
   /** With which loader the active volume is meant to start. */
   private static Start start(Draft draft, Situation s) {
+    if (s.family().carries()) return Start.carried();
     return draft.volumes().stream()
         .filter(PlannedVolume::active)
         .flatMap(v -> s.source(v.source()).stream())

@@ -1,5 +1,6 @@
 package lanternshed.core.survey;
 
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Say;
@@ -21,6 +22,21 @@ public final class Inside {
   private static final long LEAST_BYTES = 64 << 10;
 
   private Inside() {}
+
+  /**
+   * A file in a file, as deep as the steps go.
+   *
+   * @param steps as in {@link #open(Medium, String)}, the outermost first
+   * @throws ShedException where they go deeper than {@link #MOST_DEPTH}
+   */
+  public static Medium open(Medium m, List<String> steps) {
+    if (steps.size() > MOST_DEPTH) {
+      throw new ShedException("Images are opened " + MOST_DEPTH + " deep, not deeper.");
+    }
+    Medium out = m;
+    for (String step : steps) out = open(out, step);
+    return out;
+  }
 
   /**
    * A file as a medium.
@@ -61,7 +77,7 @@ public final class Inside {
   }
 
   /** What a file is the image of, in words; empty where it is none. */
-  static Optional<String> imageIn(Medium slice, Volume v, Node n) {
+  public static Optional<String> imageIn(Medium slice, Volume v, Node n) {
     if (n.folder() || n.bytes() < LEAST_BYTES || v.notWhole(n).isPresent()) return Optional.empty();
     Medium inside = new RunsMedium(slice, v.sectorsOf(n), n.bytes() / 512, n.path());
     Opener.Opened opened = Opener.open(inside);

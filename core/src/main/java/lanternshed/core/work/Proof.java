@@ -108,8 +108,8 @@ public record Proof(
       boolean empty =
           recipe.volumes().stream()
               .allMatch(p -> p.from() < 0 && p.folder().isEmpty() && p.files().isEmpty());
-      return new Proof(
-          tableFaults(), faults, files, 0, differing, empty, boot, Start.of(boot, starts));
+      Start start = recipe.strategy() == Strategy.CARRY ? Start.carried() : Start.of(boot, starts);
+      return new Proof(tableFaults(), faults, files, 0, differing, empty, boot, start);
     }
 
     private Proof cloned(BootChain boot) {

@@ -1,6 +1,7 @@
 package lanternshed.server.images;
 
 import jakarta.persistence.EntityNotFoundException;
+import jakarta.validation.constraints.Size;
 import java.io.ByteArrayOutputStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
@@ -172,12 +173,13 @@ class ContentsController {
       @PathVariable long id,
       @RequestParam int volume,
       @RequestParam String path,
-      @RequestParam(defaultValue = "437") String page) {
+      @RequestParam(defaultValue = "437") String page,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     String charset = CODE_PAGES.get(page);
     if (charset == null) throw new ShedException("There is no code page " + page + " here.");
     ImageEntity image = images.get(id);
-    try (Medium m = images.open(image)) {
-      Volume v = images.volume(m, image, volume);
+    try (Medium m = images.open(image, in)) {
+      Volume v = images.volume(m, image, in, volume);
       Node n = file(v, path);
       ByteArrayOutputStream out = new ByteArrayOutputStream();
       try {
@@ -204,14 +206,17 @@ class ContentsController {
    */
   @GetMapping("/{id}/picture")
   ResponseEntity<byte[]> picture(
-      @PathVariable long id, @RequestParam int volume, @RequestParam String path) {
+      @PathVariable long id,
+      @RequestParam int volume,
+      @RequestParam String path,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     String kind = path.substring(path.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
     String type = PICTURES.get(kind);
     if (type == null)
       throw new ShedException("A browser shows BMP, GIF, JPEG and PNG; this is none of them.");
     ImageEntity image = images.get(id);
-    try (Medium m = images.open(image)) {
-      Volume v = images.volume(m, image, volume);
+    try (Medium m = images.open(image, in)) {
+      Volume v = images.volume(m, image, in, volume);
       Node n = file(v, path);
       if (n.bytes() > MOST_PICTURE) {
         throw new ShedException("This picture has " + Say.size(n.bytes()) + "; get it as a file.");
@@ -246,11 +251,12 @@ class ContentsController {
       @PathVariable long id,
       @RequestParam int volume,
       @RequestParam(defaultValue = "") String folder,
-      @RequestParam(defaultValue = "") String find) {
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
     Predicate<Node> wanted = FilesOut.under(folder).and(n -> n.hasLetters(find));
-    try (Medium m = images.open(image)) {
-      if (images.volume(m, image, volume).all().stream().noneMatch(wanted)) {
+    try (Medium m = images.open(image, in)) {
+      if (images.volume(m, image, in, volume).all().stream().noneMatch(wanted)) {
         throw new ShedException("There is no folder and no file of that path in the image.");
       }
     }
@@ -264,10 +270,11 @@ class ContentsController {
                 .build()
                 .toString())
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(Transfers.whole(out -> zip(image, volume, wanted, out)));
+        .body(Transfers.whole(out -> zip(image, in, volume, wanted, out)));
   }
 
-  private void zip(ImageEntity image, int volume, Predicate<Node> wanted, OutputStream to)
+  private void zip(
+      ImageEntity image, String in, int volume, Predicate<Node> wanted, OutputStream to)
       throws IOException {
     Map<String, String> hit =
         image.hits().stream()
@@ -277,9 +284,9 @@ class ContentsController {
                     Holes.Hit::path,
                     h -> Say.sectors(h.sectors()) + " of it did not come back",
                     (x, y) -> x));
-    try (Medium m = images.open(image);
+    try (Medium m = images.open(image, in);
         ZipArchiveOutputStream zip = new ZipArchiveOutputStream(to)) {
-      FilesOut.copy(images.volume(m, image, volume), wanted, into(zip), hit);
+      FilesOut.copy(images.volume(m, image, in, volume), wanted, into(zip), hit);
     }
   }
 

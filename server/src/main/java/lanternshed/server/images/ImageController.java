@@ -11,7 +11,9 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.container.Container;
@@ -21,7 +23,9 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Holes;
+import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
@@ -51,6 +55,9 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @RequestMapping("/api/images")
 class ImageController {
   private static final int MOST_ROWS = 2000;
+
+  /** Files of a folder that are looked at for an image of a drive. */
+  private static final int MOST_DRIVES = 40;
 
   /** Whose chain an image with a geometry is walked by. */
   private static final String PC = "pc";
@@ -91,6 +98,7 @@ class ImageController {
    * @param name without the folders before it
    * @param marks attributes as letters: read-only, hidden, system, archive
    * @param notWhole why it does not come whole; "" for what does
+   * @param drive whether it is the image of a drive itself
    */
   record FileRow(
       String path,
@@ -100,7 +108,8 @@ class ImageController {
       String size,
       String time,
       String marks,
-      String notWhole) {}
+      String notWhole,
+      boolean drive) {}
 
   /** In which order files are listed; folders come first except by disk. */
   enum Order {
@@ -153,9 +162,11 @@ class ImageController {
   }
 
   @GetMapping("/{id}/survey")
-  SurveyView survey(@PathVariable long id) {
+  SurveyView survey(
+      @PathVariable long id, @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
-    Survey s = images.survey(image);
+    Survey s = images.survey(image, in);
+    if (!in.isEmpty()) return SurveyView.of(s, List.of(), List.of());
     return SurveyView.of(s, image.hits(), boot(image, s));
   }
 
@@ -182,21 +193,41 @@ class ImageController {
       @RequestParam int volume,
       @RequestParam(defaultValue = "") @Size(max = 4096) String find,
       @RequestParam(defaultValue = "") @Size(max = 4096) String folder,
-      @RequestParam(defaultValue = "DISK") Order order) {
+      @RequestParam(defaultValue = "DISK") Order order,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
-    try (Medium m = images.open(image)) {
-      Volume v = images.volume(m, image, volume);
+    try (Medium m = images.open(image, in)) {
+      Volume v = images.volume(m, image, in, volume);
       Predicate<Node> wanted =
           find.isEmpty()
               ? n -> n.parent().equals(folder)
               : FilesOut.under(folder).and(n -> n.hasLetters(find));
       List<Node> all = v.all().stream().filter(wanted).toList();
+      Set<Node> drives = drives(m, v, images.survey(image, in), volume, all);
       return new FileList(
-          all.size(), order.sort(all.stream()).limit(MOST_ROWS).map(n -> row(v, n)).toList());
+          all.size(),
+          order
+              .sort(all.stream())
+              .limit(MOST_ROWS)
+              .map(n -> row(v, n, drives.contains(n)))
+              .toList());
     }
   }
 
-  private static FileRow row(Volume v, Node n) {
+  /** Those of some files that are images of drives, the largest looked at first. */
+  private static Set<Node> drives(Medium m, Volume v, Survey s, int number, List<Node> files) {
+    Survey.Found f =
+        s.volumes().stream().filter(x -> x.number() == number).findFirst().orElseThrow();
+    Medium slice = Volumes.slice(m, f.start(), f.length());
+    return files.stream()
+        .filter(n -> !n.folder() && n.bytes() % 512 == 0)
+        .sorted(Comparator.comparingLong(Node::bytes).reversed())
+        .limit(MOST_DRIVES)
+        .filter(n -> Inside.imageIn(slice, v, n).isPresent())
+        .collect(Collectors.toSet());
+  }
+
+  private static FileRow row(Volume v, Node n, boolean drive) {
     return new FileRow(
         n.path(),
         n.path().substring(n.parent().isEmpty() ? 0 : n.parent().length() + 1),
@@ -205,7 +236,8 @@ class ImageController {
         n.folder() ? "" : Say.size(n.bytes()),
         time(n),
         marks(n.attributes()),
-        v.notWhole(n).orElse(""));
+        v.notWhole(n).orElse(""),
+        drive);
   }
 
   static String time(Node n) {
@@ -226,12 +258,15 @@ class ImageController {
 
   @GetMapping("/{id}/file")
   ResponseEntity<StreamingResponseBody> file(
-      @PathVariable long id, @RequestParam int volume, @RequestParam String path) {
+      @PathVariable long id,
+      @RequestParam int volume,
+      @RequestParam String path,
+      @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
     Node node;
     boolean whole;
-    try (Medium m = images.open(image)) {
-      Volume v = images.volume(m, image, volume);
+    try (Medium m = images.open(image, in)) {
+      Volume v = images.volume(m, image, in, volume);
       node =
           v.all().stream()
               .filter(n -> !n.folder() && n.path().equals(path))
@@ -241,8 +276,8 @@ class ImageController {
     }
     Transfers.Body body =
         out -> {
-          try (Medium m = images.open(image)) {
-            images.volume(m, image, volume).read(node, (b, at, n) -> write(out, b, at, n));
+          try (Medium m = images.open(image, in)) {
+            images.volume(m, image, in, volume).read(node, (b, at, n) -> write(out, b, at, n));
           } catch (VolumeException e) {
             // What there is of it was asked for by that name.
             if (whole) throw e;

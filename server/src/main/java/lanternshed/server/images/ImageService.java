@@ -13,6 +13,7 @@ import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.ReadOnlyMedium;
 import lanternshed.core.survey.Holes;
+import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
@@ -133,20 +134,45 @@ public class ImageService {
             FileMedium.open(shelf.image(image.sha256())), image.chunks(), image.sectors()));
   }
 
+  /**
+   * Opens a file of an image that is the image of a drive itself.
+   *
+   * @param in steps down, "1/HD10.IMG", each behind a {@code |}; "" for the image itself
+   */
+  Medium open(ImageEntity image, String in) {
+    Medium outer = open(image);
+    try {
+      return in.isEmpty() ? outer : new Within(outer, Inside.open(outer, List.of(in.split("\\|"))));
+    } catch (RuntimeException e) {
+      outer.close();
+      throw e;
+    }
+  }
+
   public Survey survey(ImageEntity image) {
-    Survey known = surveys.get(image.sha256());
+    return survey(image, "");
+  }
+
+  /** The survey of an image in an image; steps as in {@link #open(ImageEntity, String)}. */
+  Survey survey(ImageEntity image, String in) {
+    String key = image.sha256() + in;
+    Survey known = surveys.get(key);
     if (known != null) return known;
-    try (Medium m = open(image)) {
+    try (Medium m = open(image, in)) {
       Survey s = Surveyor.survey(m);
-      surveys.put(image.sha256(), s);
+      surveys.put(key, s);
       return s;
     }
   }
 
   /** One volume of an image, by the number that its survey gave it. */
   Volume volume(Medium medium, ImageEntity image, int number) {
+    return volume(medium, image, "", number);
+  }
+
+  Volume volume(Medium medium, ImageEntity image, String in, int number) {
     Survey.Found v =
-        survey(image).volumes().stream()
+        survey(image, in).volumes().stream()
             .filter(x -> x.number() == number && x.readable())
             .findFirst()
             .orElseThrow(
