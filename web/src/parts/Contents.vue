@@ -18,6 +18,9 @@ const folder = ref('')
 const ORDERS = { DISK: 'as on disk', NAME: 'by name', SIZE: 'by size', TIME: 'by time' } as const
 const order = ref<keyof typeof ORDERS>('DISK')
 const shown = ref('')
+/** The way down through files that are images of drives, each "volume/path". */
+const inside = ref<string[]>([])
+const within = computed(() => inside.value.join('|'))
 const survey = useQuery({
   queryKey: computed(() => ['survey', props.image, within.value]),
   queryFn: () =>
@@ -34,9 +37,6 @@ const volume = computed(
     readable.value.find((v) => v.number === (chosen.value || props.volume))?.number ??
     readable.value[0]?.number,
 )
-/** The way down through files that are images of drives, each "volume/path". */
-const inside = ref<string[]>([])
-const within = computed(() => inside.value.join('|'))
 const place = computed(() => ({
   params: {
     path: { id: props.image },
