@@ -186,4 +186,26 @@ class RecipeTest {
     assertThat(after.label()).isEqualTo("PATTERNS");
     assertThat(Samples.digests(after)).isEqualTo(Samples.digests(v));
   }
+
+  @Test
+  void theFormsBeforeAreReadAndSayTheSameByKeys() {
+    String two =
+        """
+        {"form": "lantern shed recipe, form 2", "strategy": "REBUILD", "sectors": 2000,
+         "geometry": {"cylinders": 10, "heads": 4, "sectors": 32}, "signature": "00000001",
+         "bootCode": "OWN", "sourceSha256": "", "volumes": [{"start": 32, "length": 1900,
+         "tableSector": 0, "logical": false, "active": true, "type": 14, "kind": "FAT16",
+         "clusterBytes": 0, "rootEntries": 512, "label": "OLD", "serial": "00000002", "from": -1,
+         "folder": "", "systemFile": "", "longNames": true}]}
+        """;
+    Recipe r = Recipe.parse(two);
+    assertThat(r.form()).isEqualTo(Recipe.FORM);
+    assertThat(r.family()).isEqualTo("pc");
+    assertThat(r.table()).isEqualTo("MBR");
+    assertThat(r.volumes().get(0).type()).isEqualTo("0E");
+    assertThat(r.volumes().get(0).files()).isEmpty();
+    assertThat(Recipe.parse(r.toJson())).isEqualTo(r);
+    Recipe one = Recipe.parse(two.replace("form 2", "form 1").replace(", \"longNames\": true", ""));
+    assertThat(one.volumes().get(0).longNames()).isFalse();
+  }
 }
