@@ -12,6 +12,7 @@ import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.Families;
 import lanternshed.core.fault.Cost;
 import lanternshed.core.fault.Part;
 import lanternshed.core.fault.PartKind;
@@ -20,18 +21,27 @@ import lanternshed.core.fault.Reasoner;
 import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
 import lanternshed.core.fault.World;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.plan.Plan;
+import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.plan.Planner;
+import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.work.Digests;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.Proof;
@@ -52,6 +62,9 @@ final class Bench implements Callable<Integer> {
   /** Where mkfs.fat puts the first FAT of a FAT32 volume. */
   private static final int FAT_START = 32;
 
+  private static final Survey NOTHING =
+      new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+
   private static final int ROUNDS = 5;
   @Spec private CommandSpec spec;
 
@@ -68,11 +81,12 @@ final class Bench implements Callable<Integer> {
       names = "--only",
       split = ",",
       description =
-          "rescue, sparse, build, small, fat32, build32, mend, start, survey, fault, heap")
+          "rescue, sparse, build, small, fat32, build32, carrier, mend, start, survey, fault,"
+              + " plan, heap")
   private List<String> only =
       List.of(
-          "rescue", "sparse", "build", "small", "fat32", "build32", "mend", "start", "survey",
-          "fault", "heap");
+          "rescue", "sparse", "build", "small", "fat32", "build32", "carrier", "mend", "start",
+          "survey", "fault", "plan", "heap");
 
   private PrintWriter out;
 
@@ -89,14 +103,127 @@ final class Bench implements Callable<Integer> {
     if (only.contains("sparse")) sparse();
     if (only.contains("fat32")) fat32();
     if (only.contains("build32")) build32();
+    if (only.contains("carrier")) carrier();
     if (only.contains("mend")) mend();
     if (only.contains("start")) start();
     if (only.contains("survey")) survey();
     if (only.contains("fault")) fault();
     if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
+    if (only.contains("plan")) plan();
     if (only.contains("heap")) heap();
     return Shed.CLEAN;
+  }
+
+  /** A carrier with one drive of 4 GiB, laid down and forced; its proof in a line of its own. */
+  private void carrier() throws IOException {
+    Path drive = folder.resolve("drive.img");
+    fill(drive, 4L << 30);
+    String sha256;
+    try (FileMedium m = FileMedium.open(drive)) {
+      sha256 = Digests.of(m, Progress.NONE, "").sha256();
+    }
+    Card card = new Card("card", 0, 10_000_000);
+    Plan plan =
+        Planner.plan(
+            Profiles.get("scsi-sampler"),
+            new PlanRequest(
+                "scsi-sampler",
+                "",
+                "carrier-exfat",
+                card,
+                List.of(),
+                Strategy.CARRY,
+                PlanRequest.School.FLASH,
+                List.of(),
+                false,
+                List.of(new PlanRequest.Carried("drive", sha256, 4L << 30, 0))),
+            NOTHING);
+    Recipe recipe = Recipe.of(plan, NOTHING, "", List.of());
+    FolderStock stock = new FolderStock(drive);
+    Path image = folder.resolve("carrier.img");
+    Path copy = folder.resolve("copy.img");
+    row(
+        "build a carrier with 4 GiB against cp + sync",
+        () -> {
+          try (FileMedium m = FileMedium.create(image, recipe.sectors())) {
+            ImageBuilder.build(recipe, Optional.empty(), stock, m, Progress.NONE);
+          }
+        },
+        () -> shell("cp " + drive + " " + copy + " && sync " + copy),
+        "",
+        image,
+        copy);
+    try (FileMedium m = FileMedium.create(image, recipe.sectors())) {
+      ImageBuilder.build(recipe, Optional.empty(), stock, m, Progress.NONE);
+    }
+    row(
+        "prove that carrier against openssl dgst -sha256",
+        () -> {
+          try (FileMedium m = FileMedium.open(image)) {
+            Proof p = Proof.of(recipe, Optional.empty(), m, recipe.sectors(), Progress.NONE);
+            if (!p.proved()) throw new ShedException("not proved");
+          }
+        },
+        () -> shell("openssl dgst -sha256 " + drive),
+        "");
+    remove(image, drive);
+  }
+
+  /** The planner's answer for every family that is laid out, and a folder of 10 000 entries. */
+  private void plan() {
+    Card card = new Card("card", 0, 60_000_000);
+    long slowest = 0;
+    String which = "";
+    for (Profile p : Profiles.all()) {
+      if (!p.planned()) continue;
+      Strategy strategy = Families.of(p).carries() ? Strategy.CARRY : Strategy.REBUILD;
+      PlanRequest r =
+          new PlanRequest(
+              p.key(),
+              "",
+              "",
+              card,
+              List.of(),
+              strategy,
+              PlanRequest.School.MACHINE,
+              List.of(),
+              false,
+              List.of());
+      for (int i = 0; i < 20; i++) Planner.plan(p, r, NOTHING);
+      long t = System.nanoTime();
+      Planner.plan(p, r, NOTHING);
+      long took = System.nanoTime() - t;
+      if (took > slowest) which = p.key();
+      slowest = Math.max(slowest, took);
+    }
+    out.printf("%-44s %9.4f %s%n", "slowest plan of all families", slowest / 1e9, which);
+    MemoryMedium m = new MemoryMedium(200_000);
+    Maker maker = Catalogue.maker("FAT16");
+    FileSet files = new FileSet();
+    files.folder("MANY", 0, 0);
+    for (int i = 0; i < 10_000; i++) {
+      files.file(
+          String.format("MANY/A long name, number %05d.txt", i),
+          10,
+          0,
+          0,
+          s -> s.take(new byte[10], 0, 10));
+    }
+    Maker.Wish wish =
+        new Maker.Wish(
+            Optional.of("FAT16"), 200_000, 0, 0, 0, new Geometry(200, 16, 63), "", 0, true, 0);
+    maker.write(maker.layout(wish), files, m, new byte[0], (path, n) -> {});
+    for (int i = 0; i < 3; i++) {
+      long t = System.nanoTime();
+      int n = Volumes.find(m, 0).volume().all().size();
+      double took = (System.nanoTime() - t) / 1e9;
+      if (i != 1) {
+        out.printf(
+            "%-44s %9.4f %d entries%n",
+            (i == 0 ? "first" : "warm") + " listing of 10 000 long names", took, n);
+      }
+    }
   }
 
   private void rescue() throws IOException {
@@ -540,7 +667,10 @@ final class Bench implements Callable<Integer> {
       a[i] = time(ours, clean);
       b[i] = time(theirs, clean);
     }
-    double c = cold.isEmpty() ? Double.NaN : time(() -> shell(cold + " " + coldCommand), clean);
+    double c =
+        cold.isEmpty() || coldCommand.isEmpty()
+            ? Double.NaN
+            : time(() -> shell(cold + " " + coldCommand), clean);
     Arrays.sort(a);
     Arrays.sort(b);
     double x = a[ROUNDS / 2];
