@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { api, ask, sentence, type Image } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
+import EmptyImage from '../parts/EmptyImage.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import { useErrand } from '../parts/useErrand'
@@ -15,6 +16,7 @@ const route = useRoute()
 // An image that a link names is open when the room is entered.
 const open = ref(Number(route.query.at) || 0)
 const restoring = ref(0)
+const emptying = ref(false)
 const at = (id: number) => ({ params: { path: { id } } })
 const { naming, name, rename, remove } = useKept<Image>('images', {
   rename: (id, name) => ask(api.PUT('/api/images/{id}', { ...at(id), body: { name } })),
@@ -49,6 +51,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
     <div class="mb-3 flex flex-wrap items-center gap-3">
       <h1 class="text-xl font-bold">Images on the shelf</h1>
       <span class="grow" />
+      <button type="button" class="plain" @click="emptying = true">Empty image</button>
       <button
         type="button"
         class="plain"
@@ -183,6 +186,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       </div>
       <Contents v-if="open === i.id" class="mt-3" :image="i.id" :sectors="i.sectors" />
     </article>
+    <EmptyImage v-if="emptying" @close="emptying = false" />
     <RestoreDialog v-if="restoring" :image="restoring" @close="restoring = 0" />
   </section>
 </template>

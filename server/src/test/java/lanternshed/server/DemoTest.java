@@ -50,7 +50,7 @@ class DemoTest {
   @Test
   void everyJobStandsWhereItsWorkBroughtIt() {
     Map<String, JsonNode> jobs = jobs();
-    assertThat(jobs).hasSize(8);
+    assertThat(jobs).hasSize(9);
     assertThat(lamps(jobs.get("Corvane KD-3 loom controller"))).isEqualTo("LDDDDDDDDD");
     assertThat(lamps(jobs.get("Corvane KD-1 warping frame"))).isEqualTo("MMMMLDDDDD");
     assertThat(lamps(jobs.get("Dunmore Compact 286 bookkeeping PC"))).isEqualTo("MLDDDDDDDD");
@@ -62,6 +62,8 @@ class DemoTest {
       assertThat(lamps(jobs.get(atFault))).as(atFault).isEqualTo("MLDDDDDDDD");
     }
     assertThat(lamps(jobs.get("Larkspur 1900 gate laptop"))).isEqualTo("MMMMMMBDDD");
+    // D stands for a dash as well: nothing was rescued, because there was no drive to rescue.
+    assertThat(lamps(jobs.get("Tarn SX-8 sampler"))).isEqualTo("MMDDMLDDDD");
     assertThat(lamps(jobs.get("Tolley Ledger sub-notebook"))).isEqualTo("MMMMMMMMMM");
     assertThat(jobs.values())
         .extracting(j -> j.get("waits").asString())
@@ -192,7 +194,7 @@ class DemoTest {
         Map.of("station", 1, "author", "tester", "text", "kept over a start"));
     shed.kill();
     shed.start();
-    assertThat(jobs()).hasSize(8);
+    assertThat(jobs()).hasSize(9);
     assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
     JsonNode log = shed.get("/api/jobs/" + id + "/log").json();
     assertThat(StreamSupport.stream(log.spliterator(), false).map(l -> l.get("text").asString()))

@@ -297,4 +297,25 @@ class WithoutADriveTest {
     assertThat(shed.get("/api/images/" + image + "/survey?in=1/NONE.IMG").detail())
         .contains("no file NONE.IMG");
   }
+
+  @Test
+  void anEmptyImageOfASizeIsAStarterToo() {
+    TestShed.Answer begun =
+        shed.post("/api/images/empty", Map.of("name", "blank drive", "sectors", 5000));
+    long image = shed.ended(begun).get("made").asLong();
+    JsonNode i = shed.get("/api/images/" + image).json();
+    assertThat(i.get("sectors").asLong()).isEqualTo(5000);
+    assertThat(i.get("sha256").asString())
+        .isEqualTo(java.util.HexFormat.of().formatHex(sha256(new byte[512 * 5000])));
+    assertThat(shed.post("/api/images/empty", Map.of("name", "x", "sectors", 0)).status())
+        .isEqualTo(400);
+  }
+
+  private static byte[] sha256(byte[] b) {
+    try {
+      return java.security.MessageDigest.getInstance("SHA-256").digest(b);
+    } catch (java.security.NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
 }

@@ -12,8 +12,12 @@ import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
+import lanternshed.core.work.Progress;
 import lanternshed.server.fault.FaultService;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.StartsFrom;
 import lanternshed.server.jobs.StationRecord;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
@@ -47,6 +51,7 @@ class DemoLoader implements ApplicationRunner {
   private final LogService log;
   private final MachineService machines;
   private final FaultService fault;
+  private final ImageService images;
 
   DemoLoader(
       Settings settings,
@@ -56,7 +61,9 @@ class DemoLoader implements ApplicationRunner {
       WorkService work,
       LogService log,
       MachineService machines,
-      FaultService fault) {
+      FaultService fault,
+      ImageService images) {
+    this.images = images;
     this.machines = machines;
     this.fault = fault;
     this.settings = settings;
@@ -98,7 +105,12 @@ class DemoLoader implements ApplicationRunner {
 
   private void lay(Scenario.JobSpec spec) {
     Optional<Long> medium = Optional.ofNullable(spec.drive()).map(this::drive);
-    long id = jobs.open(spec.machine(), spec.profile(), spec.fault(), medium).id();
+    boolean carrier = spec.carries() != null;
+    long id =
+        (carrier
+                ? jobs.open(spec.machine(), spec.profile(), spec.fault(), StartsFrom.NOTHING, 0)
+                : jobs.open(spec.machine(), spec.profile(), spec.fault(), medium))
+            .id();
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
     if (spec.reach().equals("intake")) return;
@@ -110,6 +122,10 @@ class DemoLoader implements ApplicationRunner {
     if (spec.board() != null) board(id, spec.board());
     if (spec.reach().equals("fault")) return;
     record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0);
+    if (carrier) {
+      plans.settle(id, jobs.get(id).version(), carrierChoice(spec), false);
+      return;
+    }
     work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
     if (spec.reach().equals("plan")) return;
     plans.settle(id, jobs.get(id).version(), choice(spec), false);
@@ -181,6 +197,27 @@ class DemoLoader implements ApplicationRunner {
           "the loom keeper");
     }
     for (List<String> x : spec.ideas()) fault.addIdea(id, x.get(0), x.get(1), "the loom keeper");
+  }
+
+  private PlanChoice carrierChoice(Scenario.JobSpec spec) {
+    List<PlanChoice.CarriedImage> drives =
+        spec.carries().stream()
+            .map(
+                d -> {
+                  ImageEntity i = images.empty(d.name(), d.sectors(), Progress.NONE);
+                  return new PlanChoice.CarriedImage(i.id(), d.id());
+                })
+            .toList();
+    return new PlanChoice(
+        "",
+        "",
+        card(spec.planCard()).id(),
+        List.of(),
+        PlanRequest.Strategy.CARRY,
+        PlanRequest.School.FLASH,
+        List.of(),
+        false,
+        drives);
   }
 
   private PlanChoice choice(Scenario.JobSpec spec) {

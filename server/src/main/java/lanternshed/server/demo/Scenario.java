@@ -13,6 +13,7 @@ record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
   /**
    * @param reach how far the job has come: "intake", "fault", "plan", "write" or "closed"
    * @param drive its medium; absent where none came with it
+   * @param carries drives that its carrier card holds; absent for machines without one
    * @param board absent where no fault was sought
    * @param card the card it was written to; "" or absent where it was not
    */
@@ -25,7 +26,11 @@ record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
       String card,
       String planCard,
       String notes,
+      List<EmptyDrive> carries,
       BoardSpec board) {}
+
+  /** A drive with nothing on it yet, which the machine prepares itself. */
+  record EmptyDrive(String name, long sectors, int id) {}
 
   /**
    * What is on the fault board.

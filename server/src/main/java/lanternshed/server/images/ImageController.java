@@ -1,6 +1,8 @@
 package lanternshed.server.images;
 
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
@@ -30,6 +32,8 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.FilesOut;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.MediumResource;
 import lanternshed.server.shell.Transfers;
 import org.springframework.core.io.Resource;
@@ -62,10 +66,15 @@ class ImageController {
   /** Whose chain an image with a geometry is walked by. */
   private static final String PC = "pc";
 
-  private final ImageService images;
+  /** 64 GiB: what is not the size of a drive of these machines is a slip. */
+  private static final long MOST_EMPTY = 134_217_728;
 
-  ImageController(ImageService images) {
+  private final ImageService images;
+  private final Errands errands;
+
+  ImageController(ImageService images, Errands errands) {
     this.images = images;
+    this.errands = errands;
   }
 
   record ImageView(
@@ -136,6 +145,18 @@ class ImageController {
   @GetMapping
   List<ImageView> all() {
     return images.all().stream().map(ImageView::of).toList();
+  }
+
+  record EmptyImage(
+      @NotBlank @Size(max = 160) String name, @Min(1) @Max(MOST_EMPTY) long sectors) {}
+
+  /** An image of a size and nothing on it. */
+  @PostMapping("/empty")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView empty(@RequestBody @Valid EmptyImage e) {
+    return errands.begin(
+        "empty image " + e.sectors() + " " + e.name(),
+        progress -> new Errands.Made(images.empty(e.name().strip(), e.sectors(), progress).id()));
   }
 
   record NewImageName(@NotBlank @Size(max = 160) String name) {}

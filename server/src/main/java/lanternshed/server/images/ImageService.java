@@ -20,6 +20,7 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Digests;
+import lanternshed.core.work.Progress;
 import lanternshed.core.work.VerifiedMedium;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Shelf;
@@ -125,6 +126,24 @@ public class ImageService {
                 () -> new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
     image.setRemoved(false);
     return images.save(image);
+  }
+
+  /**
+   * W-10: an image of a size and nothing on it, for a drive that a machine prepares itself.
+   *
+   * @param sectors of 512 bytes
+   */
+  public ImageEntity empty(String name, long sectors, Progress progress) {
+    Path half = shelf.freshHalf();
+    try {
+      Digests digests;
+      try (FileMedium m = FileMedium.create(half, sectors)) {
+        digests = Digests.of(m, progress, "digesting the empty image");
+      }
+      return keep(half, name, digests, sectors, "nothing", 0, List.of());
+    } finally {
+      shelf.remove(half);
+    }
   }
 
   /** Opens an image for reading, held against its digests while it is read; it is never written. */

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { reactive } from 'vue'
+import { api, ask, sentence } from '../api/client'
+import Dialog from '../shed/Dialog.vue'
+import { count } from '../shed/units'
+import ErrandLine from './ErrandLine.vue'
+import { useErrand } from './useErrand'
+
+/** An image of a size and nothing on it: a drive that the machine prepares itself. */
+const emit = defineEmits<{ close: [] }>()
+const queries = useQueryClient()
+const image = reactive({ name: '', sectors: 122_880 })
+const { errand, run, stop } = useErrand()
+const make = useMutation({
+  mutationFn: () => run(ask(api.POST('/api/images/empty', { body: image }))),
+  onSuccess: () => {
+    void queries.invalidateQueries({ queryKey: ['images'] })
+    emit('close')
+  },
+})
+</script>
+
+<template>
+  <Dialog title="An empty image" @close="emit('close')">
+    <p class="text-slate">
+      A drive with nothing on it, which the machine or its emulator prepares itself.
+    </p>
+    <form class="mt-3 space-y-3" @submit.prevent="make.mutate()">
+      <label class="block"
+        ><span class="head">Name</span
+        ><input v-model.trim="image.name" class="field mt-1" required maxlength="160"
+      /></label>
+      <label class="block"
+        ><span class="head">Length in sectors of 512 bytes</span
+        ><input
+          v-model.number="image.sectors"
+          type="number"
+          class="field figure mt-1"
+          required
+          min="1"
+          max="134217728"
+        />
+        <span class="figure mt-1 block text-sm text-slate"
+          >{{ count(image.sectors || 0) }} sectors</span
+        ></label
+      >
+      <ErrandLine v-if="errand" :errand="errand" title="Making it" @stop="stop" />
+      <p v-if="make.isError.value" class="text-brick" role="alert">
+        ✕ {{ sentence(make.error.value) }}
+      </p>
+      <button class="next" :disabled="make.isPending.value">Put it on the shelf</button>
+    </form>
+  </Dialog>
+</template>
