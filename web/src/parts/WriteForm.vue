@@ -103,7 +103,7 @@ watch([confirm, mediumId], () => order.reset())
         Type {{ c.confirmHint }}, as it is printed on the card
         <input
           v-model="confirm"
-          class="field figure mt-1 w-48! py-2 text-2xl"
+          class="field figure mt-1 block w-48! py-2 text-2xl"
           maxlength="4"
           autocomplete="off"
           aria-label="Last four of the serial"

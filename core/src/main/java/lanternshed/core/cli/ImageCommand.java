@@ -40,17 +40,14 @@ import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
 import lanternshed.core.work.Stock;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** What can be done with an image file. Originals are opened for reading only. */
 @Command(
     name = "image",
-    description = "Inspect, list, get, check, build, rescue and compare images.")
-final class ImageCommand implements Runnable {
-  @Spec private CommandSpec spec;
+    description = "Inspect, list, get, check, change, build, rescue and compare images.")
+final class ImageCommand extends EditCommands implements Runnable {
 
   @Override
   public void run() {

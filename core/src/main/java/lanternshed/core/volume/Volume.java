@@ -33,6 +33,11 @@ public interface Volume {
 
   Use use();
 
+  /** The serial number that it carries; 0 where it has none. */
+  default long serial() {
+    return 0;
+  }
+
   /** What is in the root, or in a folder that this volume listed. */
   List<Node> list(Node folder);
 

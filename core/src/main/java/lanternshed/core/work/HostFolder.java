@@ -10,9 +10,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
-import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -35,9 +32,6 @@ final class HostFolder {
 
   /** The longest path that systems of 8.3 names open, less the drive and its point. */
   private static final int MOST_PATH = 63;
-
-  /** 1980-01-01, 00:00: the stamp of what has no time of its own. */
-  static final int NO_TIME = 0x0021_0000;
 
   /** One entry, parents before what is in them. */
   record Item(Path path, String onDisk, boolean folder, long bytes, int stamp) {
@@ -124,7 +118,8 @@ final class HostFolder {
               + MOST_PATH
               + ". Put it less deep.");
     }
-    return new Item(p, onDisk, a.isDirectory(), a.size(), stamp(a.lastModifiedTime().toInstant()));
+    return new Item(
+        p, onDisk, a.isDirectory(), a.size(), Stamp.of(a.lastModifiedTime().toInstant()));
   }
 
   List<Item> items() {
@@ -162,22 +157,6 @@ final class HostFolder {
       throw new ShedException(
           "The file " + i.path() + " does not read: " + e.getMessage() + ".", e);
     }
-  }
-
-  /**
-   * Packed date and time as a clock on the wall of this computer shows it, which is how it comes
-   * out again; before 1980 and after 2107 the nearest that can be said.
-   */
-  static int stamp(Instant at) {
-    return stamp(LocalDateTime.ofInstant(at, ZoneId.systemDefault()));
-  }
-
-  static int stamp(LocalDateTime t) {
-    if (t.getYear() < 1980) return NO_TIME;
-    int year = Math.min(127, t.getYear() - 1980);
-    int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
-    int time = t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
-    return date << 16 | time;
   }
 
   /** How many files it has. */

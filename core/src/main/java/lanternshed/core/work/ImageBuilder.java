@@ -206,7 +206,7 @@ public final class ImageBuilder {
         p.label(),
         HexFormat.fromHexDigitsToLong(p.serial()),
         p.longNames(),
-        HostFolder.NO_TIME);
+        Stamp.NONE);
   }
 
   private static Grower grower(Volume v) {

@@ -112,7 +112,7 @@ public record Recipe(
 
     /** Packed date and time. */
     int stamp() {
-      return time.isEmpty() ? HostFolder.NO_TIME : HostFolder.stamp(local());
+      return time.isEmpty() ? Stamp.NONE : Stamp.of(local());
     }
 
     private LocalDateTime local() {

@@ -123,6 +123,11 @@ public final class ExfatVolume implements Volume {
   }
 
   @Override
+  public long serial() {
+    return layout.serial();
+  }
+
+  @Override
   public String label() {
     byte[] b = tree().get("").bytes();
     int at = find(b, ExfatEntries.LABEL);

@@ -470,6 +470,11 @@ public final class FatVolume implements Volume {
   }
 
   @Override
+  public long serial() {
+    return layout.serial();
+  }
+
+  @Override
   public Optional<BootFacts> bootFacts() {
     boolean possible =
         layout.heads() > 0

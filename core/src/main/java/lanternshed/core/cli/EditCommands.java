@@ -1,0 +1,146 @@
+package lanternshed.core.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.Sink;
+import lanternshed.core.work.Edit;
+import lanternshed.core.work.Edit.Change;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Stamp;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** Changes to the files of an image, each on a copy. Inherited methods are commands if public. */
+abstract class EditCommands {
+  @Spec protected CommandSpec spec;
+
+  private static final String COPY = "the changed copy; the image itself stays as it is";
+
+  @Command(description = "Puts a file on a volume, or in place of one, on a copy of its image.")
+  public int put(
+      @Parameters(paramLabel = "IMAGE") Path image,
+      @Parameters(paramLabel = "FILE") Path file,
+      @Parameters(paramLabel = "PATH", description = "where it goes on the volume") String path,
+      @Option(names = "--to", required = true, description = COPY) Path to,
+      @Option(names = "--volume", defaultValue = "0") int number)
+      throws IOException {
+    int stamp = Stamp.of(Files.getLastModifiedTime(file).toInstant());
+    return edit(
+        image, to, number, new Change.Put(path, Files.size(file), stamp, s -> copy(file, s)));
+  }
+
+  @Command(description = "Makes a folder on a copy of an image.")
+  public int mkdir(
+      @Parameters(paramLabel = "IMAGE") Path image,
+      @Parameters(paramLabel = "PATH") String path,
+      @Option(names = "--to", required = true, description = COPY) Path to,
+      @Option(names = "--volume", defaultValue = "0") int number) {
+    return edit(image, to, number, new Change.MakeFolder(path, Stamp.NONE));
+  }
+
+  @Command(description = "Removes a file, or a folder with all in it, on a copy of an image.")
+  public int rm(
+      @Parameters(paramLabel = "IMAGE") Path image,
+      @Parameters(paramLabel = "PATH") String path,
+      @Option(names = "--to", required = true, description = COPY) Path to,
+      @Option(names = "--volume", defaultValue = "0") int number) {
+    return edit(image, to, number, new Change.Remove(path));
+  }
+
+  @Command(description = "Gives a file or folder another name or place on a copy of an image.")
+  public int mv(
+      @Parameters(paramLabel = "IMAGE") Path image,
+      @Parameters(paramLabel = "FROM") String from,
+      @Parameters(paramLabel = "PATH") String path,
+      @Option(names = "--to", required = true, description = COPY) Path to,
+      @Option(names = "--volume", defaultValue = "0") int number) {
+    return edit(image, to, number, new Change.Move(from, path));
+  }
+
+  @Command(description = "Sets marks and time of a file or folder on a copy of an image.")
+  public int set(
+      @Parameters(paramLabel = "IMAGE") Path image,
+      @Parameters(paramLabel = "PATH") String path,
+      @Option(names = "--to", required = true, description = COPY) Path to,
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--marks", description = "those of rhsa that it gets; '' for none")
+          String marks,
+      @Option(names = "--time", description = "1994-03-01T10:20:00") String time) {
+    Optional<Integer> stamp = Optional.ofNullable(time).map(EditCommands::stamp);
+    Optional<Integer> bits = Optional.ofNullable(marks).map(EditCommands::bits);
+    return edit(image, to, number, new Change.Set(path, bits, stamp));
+  }
+
+  private int edit(Path image, Path to, int number, Change change) {
+    if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
+    Path half = to.resolveSibling(to.getFileName() + ".half");
+    try (FileMedium from = FileMedium.open(image)) {
+      int volume = Volumes.find(from, number).number();
+      Files.deleteIfExists(half);
+      try (FileMedium copy = FileMedium.create(half, from.sectors())) {
+        int entries = Edit.make(from, volume, List.of(change), copy, Progress.NONE);
+        Output.of(spec).println("Changed and checked: " + entries + " files and folders.");
+      }
+      Files.move(half, to);
+      return Shed.CLEAN;
+    } catch (IOException e) {
+      throw new ShedException("The copy cannot be kept: " + e.getMessage() + ".", e);
+    } finally {
+      remove(half);
+    }
+  }
+
+  private static void remove(Path half) {
+    try {
+      Files.deleteIfExists(half);
+    } catch (IOException e) {
+      throw new ShedException(half + " cannot be removed: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private static void copy(Path file, Sink sink) {
+    byte[] b = new byte[1 << 20];
+    try (InputStream in = Files.newInputStream(file)) {
+      for (int n = in.read(b); n > 0; n = in.read(b)) sink.take(b, 0, n);
+    } catch (IOException e) {
+      throw new ShedException(file + " does not read: " + e.getMessage() + ".", e);
+    }
+  }
+
+  private static int stamp(String time) {
+    try {
+      return Stamp.of(LocalDateTime.parse(time));
+    } catch (DateTimeParseException e) {
+      throw new ShedException("\"" + time + "\" is no time; it reads like 1994-03-01T10:20:00.", e);
+    }
+  }
+
+  private static int bits(String marks) {
+    int out = 0;
+    for (char c : marks.toCharArray()) {
+      int bit =
+          switch (c) {
+            case 'r' -> 0x01;
+            case 'h' -> 0x02;
+            case 's' -> 0x04;
+            case 'a' -> 0x20;
+            default ->
+                throw new ShedException("\"" + marks + "\" has a mark that is none of r, h, s, a.");
+          };
+      out |= bit;
+    }
+    return out;
+  }
+}

@@ -1,0 +1,66 @@
+package lanternshed.core.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.Node;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class EditCommandsTest {
+  private static final Geometry G = new Geometry(240, 8, 32);
+
+  @TempDir private Path home;
+
+  @Test
+  void theCommandsChangeACopyAndNeverTheImage() throws Exception {
+    Path image = home.resolve("disk.img");
+    Samples.toFile(Samples.drive(G), image);
+    String before = Tool.sha256(Files.readAllBytes(image));
+    Path file = Files.writeString(home.resolve("note.txt"), "for the weaver");
+    String at = image.toString();
+    assertThat(shed("image", "put", at, "" + file, "NOTES/NOTE.TXT", "--to", "" + out(1)))
+        .contains("Changed and checked");
+    assertThat(shed("image", "mv", "" + out(1), "NOTES", "MEMO", "--to", "" + out(2)))
+        .contains("Changed");
+    assertThat(
+            shed(
+                "image", "set", "" + out(2), "MEMO/NOTE.TXT", "--marks", "rh", "--to", "" + out(3)))
+        .contains("Changed");
+    assertThat(shed("image", "mkdir", "" + out(3), "EMPTY", "--to", "" + out(4)))
+        .contains("Changed");
+    assertThat(shed("image", "rm", "" + out(4), "SET1", "--to", "" + out(5))).contains("Changed");
+    assertThat(shed("image", "rm", "" + out(4), "SET1", "--to", "" + out(5)))
+        .contains("exists already");
+    assertThat(shed("image", "set", at, "SET1", "--marks", "x", "--to", "" + out(6)))
+        .contains("none of r, h, s, a");
+    assertThat(Tool.sha256(Files.readAllBytes(image))).isEqualTo(before);
+    try (FileMedium m = FileMedium.open(out(5))) {
+      List<String> paths = Volumes.find(m, 1).volume().all().stream().map(Node::path).toList();
+      assertThat(paths).contains("MEMO/NOTE.TXT", "EMPTY").doesNotContain("SET1");
+    }
+    try (var all = Files.list(home)) {
+      assertThat(all.map(Path::toString)).noneMatch(p -> p.endsWith(".half"));
+    }
+  }
+
+  private Path out(int n) {
+    return home.resolve("out" + n);
+  }
+
+  private static String shed(String... args) {
+    StringWriter said = new StringWriter();
+    PrintWriter w = new PrintWriter(said);
+    Shed.run(args, w, w);
+    return said.toString();
+  }
+}

@@ -1,0 +1,160 @@
+package lanternshed.core.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
+import lanternshed.core.boot.pc.PcBoot;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.work.Edit.Change;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Files come, go and change their names on a copy; everything else stays to the byte. */
+class EditTest {
+  private static final Geometry G = new Geometry(240, 8, 32);
+
+  @TempDir private Path home;
+
+  private static Change put(String path, byte[] b) {
+    return new Change.Put(path, b.length, Samples.STAMP, s -> s.take(b, 0, b.length));
+  }
+
+  private static MemoryMedium edited(MemoryMedium from, int number, Change... changes) {
+    MemoryMedium copy = new MemoryMedium(from.sectors());
+    Edit.make(from, number, List.of(changes), copy, Progress.NONE);
+    return copy;
+  }
+
+  private static Map<String, String> digests(MemoryMedium m, int number) {
+    return Samples.digests(Volumes.find(m, number).volume());
+  }
+
+  @Test
+  void whatIsAroundTheVolumeStaysAndTheDiskStillStarts() {
+    MemoryMedium disk = Samples.drive(G);
+    Map<String, String> before = digests(disk, 1);
+    byte[] fresh = "a new pattern".getBytes(StandardCharsets.US_ASCII);
+    MemoryMedium now =
+        edited(
+            disk,
+            1,
+            put("NEW/Deep folder/A new pattern.pat", fresh),
+            new Change.Remove("SET3"),
+            new Change.Move("SET1/P1.PAT", "SET2/FIRST.PAT"),
+            new Change.Set("SET2/P10.PAT", Optional.of(0x01), Optional.of(Stamp.NONE)));
+    Map<String, String> after = digests(now, 1);
+    assertThat(after.get("NEW/Deep folder/A new pattern.pat")).isEqualTo(Tool.sha256(fresh));
+    assertThat(after.keySet()).noneMatch(p -> p.startsWith("SET3/"));
+    assertThat(after.get("SET2/FIRST.PAT")).isEqualTo(before.get("SET1/P1.PAT"));
+    Node marked =
+        Volumes.find(now, 1).volume().all().stream()
+            .filter(n -> n.path().equals("SET2/P10.PAT"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(marked.attributes() & 0x27).isEqualTo(0x01);
+    assertThat(marked.stamp()).isEqualTo(Stamp.NONE);
+    for (int s = 0; s < G.sectors(); s++) assertThat(now.sector(s)).isEqualTo(disk.sector(s));
+    assertThat(new PcBoot().walk(now, G, G.total()).holds()).isTrue();
+    Volume a = Volumes.find(disk, 1).volume();
+    Volume b = Volumes.find(now, 1).volume();
+    assertThat(b.serial()).isEqualTo(a.serial());
+    assertThat(b.label()).isEqualTo(a.label());
+    assertThat(b.use().clusterBytes()).isEqualTo(a.use().clusterBytes());
+  }
+
+  /** Random changes against a map that is changed the same way; general tools agree. */
+  @ParameterizedTest
+  @ValueSource(strings = {"FAT12", "FAT16", "FAT32", "exFAT"})
+  void randomChangesComeToWhatAMapSaysAndCheckersAreSilent(String kind) throws Exception {
+    long sectors = kind.equals("FAT12") ? 8_000 : kind.equals("FAT16") ? 40_000 : 80_000;
+    int cluster = kind.equals("FAT32") ? 512 : 0;
+    Maker maker = Catalogue.maker(kind);
+    MemoryMedium m = new MemoryMedium(sectors);
+    Maker.Wish wish =
+        new Maker.Wish(Optional.of(kind), sectors, 0, cluster, 0, G, "MILL", 77, true, 0);
+    maker.write(maker.layout(wish), new FileSet(), m, new byte[0], (p, n) -> {});
+    for (int turn = 0; turn < 12; turn++) {
+      Random dice = new Random(turn);
+      Map<String, byte[]> wanted = new TreeMap<>();
+      Map<String, String> spelling = new HashMap<>();
+      List<Change> changes = new ArrayList<>();
+      for (int i = 0; i < 40; i++) step(dice, wanted, spelling, changes);
+      MemoryMedium copy = new MemoryMedium(sectors);
+      Edit.make(m, 0, changes, copy, Progress.NONE);
+      Map<String, String> digests = new TreeMap<>();
+      wanted.forEach((p, b) -> digests.put(p, Tool.sha256(b)));
+      assertThat(digests(copy, 0)).as(kind + " " + turn).isEqualTo(digests);
+      if (turn > 2) continue;
+      Path image = home.resolve(kind + turn);
+      Samples.toFile(copy, image);
+      String checker = kind.equals("exFAT") ? "fsck.exfat -n " : "fsck.fat -n ";
+      assertThat(Tool.ask(checker + image).exit()).as(kind + " " + turn).isZero();
+    }
+  }
+
+  private static void step(
+      Random dice, Map<String, byte[]> wanted, Map<String, String> spelling, List<Change> to) {
+    List<String> there = new ArrayList<>(wanted.keySet());
+    int what = dice.nextInt(10);
+    if (what < 6 || there.isEmpty()) {
+      byte[] b = new byte[dice.nextInt(7000)];
+      dice.nextBytes(b);
+      String folder = dice.nextInt(3) == 0 ? "" : "Folder " + dice.nextInt(3) + "/";
+      String path = folder + "Datei ü " + dice.nextInt(25) + ".pat";
+      wanted.put(spelling.computeIfAbsent(path, p -> p), b);
+      to.add(put(path, b));
+      return;
+    }
+    String path = there.get(dice.nextInt(there.size()));
+    if (what < 8) {
+      wanted.remove(path);
+      to.add(new Change.Remove(path));
+      return;
+    }
+    String fresh = "Moved " + to.size() + ".pat";
+    wanted.put(fresh, wanted.remove(path));
+    to.add(new Change.Move(path, fresh));
+  }
+
+  @Test
+  void whatCannotBeIsSaidAndTheOriginalStays() {
+    MemoryMedium disk = Samples.drive(G);
+    String before = Tool.sha256(disk.sectors(0, (int) disk.sectors()));
+    assertThatThrownBy(() -> edited(disk, 1, new Change.Remove("NONE.TXT")))
+        .hasMessage("There is no NONE.TXT on the volume.");
+    assertThatThrownBy(() -> edited(disk, 1, put("SET1", new byte[1])))
+        .hasMessageContaining("is a folder");
+    assertThatThrownBy(() -> edited(disk, 1, put("LOOMIO.SYS/X", new byte[1])))
+        .hasMessageContaining("is a file");
+    assertThatThrownBy(() -> edited(disk, 1, new Change.Move("SET1", "SET1/SET1")))
+        .hasMessageContaining("into itself");
+    assertThatThrownBy(() -> edited(disk, 1, new Change.Move("SET1", "SET2")))
+        .hasMessageContaining("there already");
+    assertThatThrownBy(() -> edited(disk, 1, put("BIG", new byte[40_000_000])))
+        .isInstanceOf(ShedException.class)
+        .hasMessageContaining("would not fit");
+    assertThatThrownBy(() -> edited(disk, 3)).hasMessageContaining("Volume 3 is not there");
+    assertThat(Tool.sha256(disk.sectors(0, (int) disk.sectors()))).isEqualTo(before);
+  }
+}
