@@ -7,7 +7,15 @@ import Dialog from '../shed/Dialog.vue'
 /** A card for the drawer. It is a stand-in: what is written to it lies in a file on the shelf. */
 const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
-const card = reactive({ name: '', serial: '', labelMegabytes: 512, sectors: 0 })
+const card = reactive({
+  name: '',
+  serial: '',
+  labelMegabytes: 512,
+  sectors: 0,
+  cylinders: 0,
+  heads: 0,
+  perTrack: 0,
+})
 const add = useMutation({
   mutationFn: () => ask(api.POST('/api/media/cards', { body: card })),
   onSuccess: () => {
@@ -55,6 +63,23 @@ const add = useMutation({
           class="field figure mt-1"
           required
       /></label>
+      <fieldset>
+        <legend class="head">Its own cylinders, heads, sectors, when known (0: not)</legend>
+        <p class="text-sm text-slate">
+          What it answers to an identify command; firmware without translation uses it.
+        </p>
+        <div class="mt-1 grid grid-cols-3 gap-2">
+          <input
+            v-for="f in ['cylinders', 'heads', 'perTrack'] as const"
+            :key="f"
+            v-model.number="card[f]"
+            type="number"
+            min="0"
+            class="field figure"
+            :aria-label="f === 'perTrack' ? 'sectors a track' : f"
+          />
+        </div>
+      </fieldset>
       <p v-if="add.isError.value" class="text-brick" role="alert">
         ✕ {{ sentence(add.error.value) }}
       </p>

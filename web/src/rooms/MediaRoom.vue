@@ -124,6 +124,7 @@ const groups = computed(() => {
               <Why :sum="m.sizeBecause" :text="m.size"
                 ><span class="figure">{{ m.size }}</span></Why
               >
+              <span v-if="m.own" class="figure block text-sm text-slate">{{ m.own }}</span>
               <span class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
                 m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>

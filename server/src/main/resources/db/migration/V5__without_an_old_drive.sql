@@ -17,3 +17,8 @@ create table brought_file (
   removed  boolean not null default false,
   unique (job_id, path)
 );
+
+-- The C/H/S that a card answers by itself; 0 where it is not known.
+alter table medium add column own_cylinders int not null default 0;
+alter table medium add column own_heads int not null default 0;
+alter table medium add column own_per_track int not null default 0;

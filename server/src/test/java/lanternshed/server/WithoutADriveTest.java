@@ -311,6 +311,23 @@ class WithoutADriveTest {
         .isEqualTo(400);
   }
 
+  @Test
+  void aCardsOwnGeometryIsKeptAndPlannedWith() {
+    Map<String, Object> card = new HashMap<>();
+    card.putAll(Map.of("name", "own CHS", "serial", "OWNC-0008", "labelMegabytes", 64));
+    card.putAll(Map.of("sectors", 125_440, "cylinders", 490, "heads", 8, "perTrack", 32));
+    TestShed.Answer kept = shed.post("/api/media/cards", card);
+    assertThat(kept.json().get("own").asString()).isEqualTo("490 · 8 · 32");
+    long id = open("controller-pc", "NOTHING", 0);
+    Map<String, Object> choice =
+        choice(kept.json().get("id").asLong(), "dos-5", "REBUILD", List.of());
+    JsonNode plan = shed.post("/api/jobs/" + id + "/plan/preview", choice).json();
+    assertThat(plan.get("geometry").get("heads").asInt()).isEqualTo(8);
+    card.put("cylinders", 500);
+    card.put("serial", "OWNC-0009");
+    assertThat(shed.post("/api/media/cards", card).detail()).contains("more than the card has");
+  }
+
   private static byte[] sha256(byte[] b) {
     try {
       return java.security.MessageDigest.getInstance("SHA-256").digest(b);

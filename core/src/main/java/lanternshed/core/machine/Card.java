@@ -2,6 +2,8 @@ package lanternshed.core.machine;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
@@ -10,8 +12,14 @@ import lanternshed.core.measure.Sum;
  *
  * @param labelBytes decimal bytes of the label; 0 where only the measure is known
  * @param measured true sectors; 0 while it is not measured
+ * @param own the C/H/S that it answers by itself, which firmware without translation uses (G-19)
  */
-public record Card(String name, long labelBytes, long measured) {
+public record Card(String name, long labelBytes, long measured, Optional<Geometry> own) {
+
+  /** A card whose own geometry is not known. */
+  public Card(String name, long labelBytes, long measured) {
+    this(name, labelBytes, measured, Optional.empty());
+  }
 
   /** Below this label whole steps of 16 MiB would leave nothing of a small card. */
   private static final long SMALL = 256_000_000;

@@ -91,7 +91,7 @@ public record Pegs(
   private static Geometry geometry(Profile.Firmware f, Card card, Optional<Profile.TypeRow> row) {
     if (row.isPresent()) return row.get().geometry();
     long sectors = Math.max(1008, card.planSectors());
-    return f.translation().of(Translation.reported(sectors), sectors);
+    return f.translation().of(card.own().orElse(Translation.reported(sectors)), sectors);
   }
 
   private static Optional<Profile.TypeRow> largestRow(Profile.Firmware f, Card card) {

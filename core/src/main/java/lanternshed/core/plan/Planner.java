@@ -30,6 +30,7 @@ public final class Planner {
           new LeftBehindRule(),
           new OldFaultsRule(),
           new OldGeometryRule(),
+          new OwnGeometryRule(),
           new StrategyRule(),
           new BootContractRule(),
           new CarriedBlocksRule(),

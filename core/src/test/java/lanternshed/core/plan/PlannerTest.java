@@ -260,4 +260,26 @@ class PlannerTest {
     assertThatThrownBy(() -> plan("controller-pc", "", new Card("c", 0, 5), School.MACHINE))
         .hasMessageContaining("less than 1 MiB");
   }
+
+  /** G-19: 125 440 sectors are 490 × 8 × 32 for many cards, and 124 × 16 × 63 by the usual sum. */
+  @Test
+  void aSmallCardsOwnGeometryCountsWhereItIsKnownAndIsAskedForWhereNot() {
+    Card unknown = new Card("small", 64_000_000, 125_440);
+    Plan asked = plan("controller-pc", "dos-5", unknown, School.MACHINE);
+    assertThat(asked.geometry()).isEqualTo(new Geometry(124, 16, 63));
+    assertThat(asked.verdicts())
+        .anyMatch(v -> v.rule().equals("G-19") && v.weight() == Plan.Weight.WARNS);
+    Card known =
+        new Card("small", 64_000_000, 125_440, java.util.Optional.of(new Geometry(490, 8, 32)));
+    Plan told = plan("controller-pc", "dos-5", known, School.MACHINE);
+    assertThat(told.geometry()).isEqualTo(new Geometry(490, 8, 32));
+    assertThat(told.reach()).isEqualTo(125_440);
+    assertThat(told.volumes().get(0).start() % 32).isZero();
+    assertThat(told.verdicts())
+        .anyMatch(v -> v.rule().equals("G-19") && v.weight() == Plan.Weight.HOLDS);
+    assertThat(plan("controller-pc", "dos-5", EIGHT, School.MACHINE).verdicts())
+        .noneMatch(v -> v.rule().equals("G-19"));
+    assertThat(plan("pc-late90s", "w95-2", unknown, School.MACHINE).verdicts())
+        .noneMatch(v -> v.rule().equals("G-19"));
+  }
 }

@@ -11,6 +11,8 @@ import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.work.Progress;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -56,12 +58,27 @@ class MediaController {
    *
    * @param labelMegabytes what stands on it, in decimal megabytes
    * @param sectors its true count where it was measured; 0 where only the label is known
+   * @param cylinders with heads and sectors a track what it answers by itself; 0 where not known
    */
   record NewCard(
       @NotBlank @Size(max = 120) String name,
       @NotNull @Pattern(regexp = "[A-Za-z0-9-]{4,40}") String serial,
       @Min(1) @Max(2_000_000) long labelMegabytes,
-      @Min(0) @Max(1L << 32) long sectors) {}
+      @Min(0) @Max(1L << 32) long sectors,
+      @Min(0) @Max(16_383) Integer cylinders,
+      @Min(0) @Max(255) Integer heads,
+      @Min(0) @Max(63) Integer perTrack) {
+
+    /** Known only where all three are. */
+    Optional<Geometry> own() {
+      boolean known = positive(cylinders) && positive(heads) && positive(perTrack);
+      return known ? Optional.of(new Geometry(cylinders, heads, perTrack)) : Optional.empty();
+    }
+
+    private static boolean positive(Integer n) {
+      return n != null && n > 0;
+    }
+  }
 
   record NewName(@NotBlank @Size(max = 120) String name) {}
 
@@ -100,7 +117,8 @@ class MediaController {
   @ResponseStatus(HttpStatus.CREATED)
   MediumView card(@RequestBody @Valid NewCard c) {
     return MediumView.of(
-        media.addCard(c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors()));
+        media.addCard(
+            c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors(), c.own()));
   }
 
   /** What is on a card now, packed: W-3's backup before it is overwritten. */

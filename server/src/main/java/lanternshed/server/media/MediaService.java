@@ -20,6 +20,7 @@ import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.container.Container;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.CardStandIn;
@@ -255,12 +256,24 @@ public class MediaService {
   }
 
   /** A true card for the drawer; without a measure it gets what every card of its label holds. */
-  public MediumEntity addCard(String name, String serial, long label, long sectors) {
+  public MediumEntity addCard(
+      String name, String serial, long label, long sectors, Optional<Geometry> own) {
     long real = sectors > 0 ? sectors : new Card(name, label, 0).planSectors();
     if (real < 2048) throw new ShedException("A card of less than 1 MiB is of no use here.");
     MediumEntity m = card(name, serial, label, real, real);
-    if (sectors > 0) measured(m);
-    return m;
+    if (own.isPresent() && own.get().total() > real) {
+      throw new ShedException(
+          "C/H/S of "
+              + own.get()
+              + " says "
+              + Say.sectors(own.get().total())
+              + ", more than the card has: "
+              + Say.sectors(real)
+              + ".");
+    }
+    own.ifPresent(m::own);
+    if (sectors > 0) m.measure();
+    return media.save(m);
   }
 
   /**

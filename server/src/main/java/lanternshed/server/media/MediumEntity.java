@@ -10,6 +10,7 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Optional;
 import lanternshed.core.machine.Card;
+import lanternshed.core.measure.Geometry;
 
 /**
  * A drive, a card or an image that was brought in, with the file of the shelf in which its bytes
@@ -54,6 +55,12 @@ public class MediumEntity {
 
   /** The image that a card holds, as it read back; nothing while it is written. */
   private Long holdsImage;
+
+  /** The C/H/S that a card answers by itself; 0 where it is not known. */
+  private int ownCylinders;
+
+  private int ownHeads;
+  private int ownPerTrack;
 
   private boolean removed;
   private String remark = "";
@@ -114,6 +121,19 @@ public class MediumEntity {
 
   public boolean measured() {
     return measured;
+  }
+
+  /** The C/H/S that a card answers by itself; empty where it is not known. */
+  Optional<Geometry> own() {
+    return ownHeads == 0
+        ? Optional.empty()
+        : Optional.of(new Geometry(ownCylinders, ownHeads, ownPerTrack));
+  }
+
+  void own(Geometry g) {
+    ownCylinders = g.cylinders();
+    ownHeads = g.heads();
+    ownPerTrack = g.sectors();
   }
 
   public void measure() {
@@ -180,6 +200,6 @@ public class MediumEntity {
 
   /** The card as the planner takes it: by its label until it is measured. */
   public Card card() {
-    return new Card(name, labelBytes, measured ? sectors : 0);
+    return new Card(name, labelBytes, measured ? sectors : 0, own());
   }
 }

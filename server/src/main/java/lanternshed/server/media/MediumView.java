@@ -23,7 +23,8 @@ public record MediumView(
     Sum sizeBecause,
     boolean standIn,
     String remark,
-    long holdsImage) {
+    long holdsImage,
+    String own) {
 
   public static MediumView of(MediumEntity m) {
     Card card = m.card();
@@ -39,6 +40,7 @@ public record MediumView(
         card.sum(),
         m.kind() == MediumEntity.Kind.CARD || m.kind() == MediumEntity.Kind.DRIVE,
         m.remark(),
-        m.holdsImage().orElse(0L));
+        m.holdsImage().orElse(0L),
+        m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""));
   }
 }
