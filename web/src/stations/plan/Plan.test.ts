@@ -49,7 +49,12 @@ function plan(buildable = true): Plan {
     family: 'pc',
     firmware: 'plain',
     system: 'dos-5',
-    card: { name: 'mill-3', labelBytes: 8_000_000_000, measured: 15_625_216 },
+    card: {
+      name: 'mill-3',
+      labelBytes: 8_000_000_000,
+      measured: 15_625_216,
+      own: { cylinders: 0, heads: 0, sectors: 0 },
+    },
     pegs: [peg],
     binding: peg,
     reach: 1_032_192,
