@@ -10,6 +10,7 @@ import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.volume.BootFacts;
@@ -27,8 +28,6 @@ import lanternshed.core.volume.Volume;
  * in the copy. The original is never written.
  */
 public final class Edit {
-  private static final int COPY = 2048;
-
   /** Read only, hidden, system, archive. */
   private static final int MARKS = 0x27;
 
@@ -141,8 +140,10 @@ public final class Edit {
       throw new ShedException(
           "After the change the files would not fit; take others out, or make the volume larger.");
     }
-    copy(image, 0, start, copy, progress);
-    copy(image, start + length, image.sectors(), copy, progress);
+    long end = start + length;
+    Copy.Watch watch = (n, all) -> progress.at("copying what stays", n, all);
+    Copy.range(image, 0, start, copy, 0, watch);
+    Copy.range(image, end, image.sectors() - end, copy, end, watch);
     byte[] code = volume.bootFacts().map(BootFacts::bootCode).orElse(new byte[0]);
     Medium slice = new SliceMedium(copy, start, length);
     maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
@@ -273,16 +274,6 @@ public final class Edit {
       left = later;
     }
     return out;
-  }
-
-  private static void copy(Medium from, long at, long end, Medium to, Progress progress) {
-    byte[] b = new byte[COPY * 512];
-    for (long lba = at; lba < end; lba += COPY) {
-      int n = (int) Math.min(COPY, end - lba);
-      from.read(lba, n, b, 0);
-      to.write(lba, n, b, 0);
-      progress.at("copying what stays", (lba + n) * 512, from.bytes());
-    }
   }
 
   /** The copy holds what was asked for and checks clean, or it is not handed out. */

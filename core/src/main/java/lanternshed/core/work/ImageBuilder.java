@@ -14,6 +14,7 @@ import lanternshed.core.family.Family;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
@@ -30,8 +31,6 @@ import lanternshed.core.volume.Volume;
  * all zero; the caller shows it to nobody before its {@link Proof}.
  */
 public final class ImageBuilder {
-  private static final int COPY = 2048;
-
   /** The archive mark: not kept elsewhere yet. */
   private static final int ARCHIVE = 0x20;
 
@@ -83,7 +82,13 @@ public final class ImageBuilder {
   private void build() {
     check();
     if (recipe.strategy() == Strategy.CLONE) {
-      clone(from());
+      Copy.range(
+          from(),
+          0,
+          recipe.sectors(),
+          target,
+          0,
+          (n, all) -> progress.at("copying sectors", n, all));
       target.flush();
       return;
     }
@@ -231,16 +236,5 @@ public final class ImageBuilder {
               + "; it would read the wrong places. Choose the program's own.");
     }
     return family.boot().map(b -> b.volumeCode(p.kind(), p.systemFile())).orElse(new byte[0]);
-  }
-
-  private void clone(Medium from) {
-    byte[] b = new byte[COPY * 512];
-    byte[] zeros = new byte[COPY * 512];
-    for (long i = 0; i < recipe.sectors(); i += COPY) {
-      int n = (int) Math.min(COPY, recipe.sectors() - i);
-      from.read(i, n, b, 0);
-      if (!Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) target.write(i, n, b, 0);
-      progress.at("copying sectors", (i + n) * 512, recipe.sectors() * 512);
-    }
   }
 }

@@ -8,8 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.machine.Profile;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
-import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.work.Progress;
@@ -143,7 +143,12 @@ class DemoLoader implements ApplicationRunner {
     drive.fill(filled);
     Damage damage = drive.damage(filled);
     return media
-        .drive(spec.name(), spec.serial(), drive.sectors(), damage, m -> copy(filled, m))
+        .drive(
+            spec.name(),
+            spec.serial(),
+            drive.sectors(),
+            damage,
+            m -> Copy.all(filled, m, (n, all) -> {}))
         .id();
   }
 
@@ -256,15 +261,5 @@ class DemoLoader implements ApplicationRunner {
         jobs.get(id).version(),
         new StationRecord(notes, choice, all, List.of()),
         true);
-  }
-
-  private static void copy(Medium from, Medium to) {
-    byte[] zeros = new byte[2048 * 512];
-    byte[] b = new byte[2048 * 512];
-    for (long s = 0; s < from.sectors(); s += 2048) {
-      int n = (int) Math.min(2048, from.sectors() - s);
-      from.read(s, n, b, 0);
-      if (!java.util.Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) to.write(s, n, b, 0);
-    }
   }
 }

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.function.BiConsumer;
-import lanternshed.core.measure.Bytes;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.work.Digests;
@@ -16,7 +16,6 @@ import org.springframework.stereotype.Component;
 /** Makes a changed copy of an image; the image itself stays as it is. */
 @Component
 class Copies {
-  private static final int BLOCK = 2048;
   private final ImageService images;
   private final Shelf shelf;
 
@@ -45,7 +44,7 @@ class Copies {
       Digests digests;
       try (Medium from = images.open(image);
           FileMedium to = FileMedium.create(half, image.sectors())) {
-        copy(from, to, progress);
+        Copy.all(from, to, (n, all) -> progress.at("copying", n, all));
         change.accept(from, to);
         to.flush();
         digests = Digests.of(to, progress, "digesting");
@@ -57,17 +56,6 @@ class Copies {
               .id());
     } finally {
       Files.deleteIfExists(half);
-    }
-  }
-
-  /** Zeros stay holes of the file. */
-  private static void copy(Medium from, Medium to, Progress progress) {
-    byte[] b = new byte[BLOCK * 512];
-    for (long s = 0; s < from.sectors(); s += BLOCK) {
-      int n = (int) Math.min(BLOCK, from.sectors() - s);
-      from.read(s, n, b, 0);
-      if (!Bytes.allZero(b, 0, n * 512)) to.write(s, n, b, 0);
-      progress.at("copying", (s + n) * 512, from.bytes());
     }
   }
 }

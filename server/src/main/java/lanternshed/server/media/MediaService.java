@@ -19,11 +19,11 @@ import java.util.zip.GZIPOutputStream;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.container.Container;
 import lanternshed.core.machine.Card;
-import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.CardStandIn;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.FileMedium;
@@ -41,9 +41,6 @@ import org.springframework.stereotype.Service;
 /** Opens media, makes stand-ins, and takes in images that people bring. */
 @Service
 public class MediaService {
-  /** Sectors that are unfolded at a time. */
-  private static final int UNFOLD = 2048;
-
   private final MediumRepository media;
   private final Shelf shelf;
   private final Settings settings;
@@ -396,15 +393,13 @@ public class MediaService {
                 + ".");
       }
       try (FileMedium to = FileMedium.create(raw, from.sectors())) {
-        for (long at = 0; at < from.sectors(); at += UNFOLD) {
-          int n = (int) Math.min(UNFOLD, from.sectors() - at);
-          byte[] b = from.sectors(at, n);
-          if (!Bytes.allZero(b, 0, b.length)) {
-            shelf.needRoom(64 << 20);
-            to.write(at, n, b, 0);
-          }
-          progress.at("unfolding the image", (at + n) * 512, from.bytes());
-        }
+        Copy.all(
+            from,
+            to,
+            (n, all) -> {
+              shelf.needRoom(64 << 20);
+              progress.at("unfolding the image", n, all);
+            });
         to.flush();
       }
       shelf.move(raw, part);

@@ -3,6 +3,7 @@ package lanternshed.core.volume.fat;
 import java.util.Arrays;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Grower;
 import lanternshed.core.volume.Volume;
@@ -13,7 +14,6 @@ import lanternshed.core.volume.VolumeException;
  * behind them, every cluster keeps its number and every byte its place in it, deleted files too.
  */
 public final class FatGrow implements Grower {
-  private static final int BLOCK = 2048;
   private static final int ENTRY = FatVolume.ENTRY;
 
   /**
@@ -108,7 +108,13 @@ public final class FatGrow implements Grower {
         Math.min(
             (long) from.clusters() * from.sectorsPerCluster(),
             old.medium().sectors() - from.firstData());
-    copy(old.medium(), from.firstData(), target, to.firstData(), data, watch);
+    Copy.range(
+        old.medium(),
+        from.firstData(),
+        data,
+        target,
+        to.firstData(),
+        (n, all) -> watch.at(n / 512, all / 512));
   }
 
   /**
@@ -135,16 +141,5 @@ public final class FatGrow implements Grower {
   private static boolean isSystemFile(byte[] b, int at) {
     int marks = b[at + 11] & (FatVolume.SYSTEM | FatVolume.LABEL | FatVolume.FOLDER);
     return b[at] != 0 && b[at] != (byte) 0xE5 && marks == FatVolume.SYSTEM;
-  }
-
-  private static void copy(Medium from, long at, Medium to, long place, long count, Watch watch) {
-    byte[] b = new byte[BLOCK * 512];
-    byte[] zeros = new byte[BLOCK * 512];
-    for (long i = 0; i < count; i += BLOCK) {
-      int n = (int) Math.min(BLOCK, count - i);
-      from.read(at + i, n, b, 0);
-      if (!Arrays.equals(b, 0, n * 512, zeros, 0, n * 512)) to.write(place + i, n, b, 0);
-      watch.at(i + n, count);
-    }
   }
 }
