@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '../api/client'
+import ImageChoice from './ImageChoice.vue'
 import { liveWork } from '../api/live'
 import Dialog from '../shed/Dialog.vue'
 import WorkPanel from './WorkPanel.vue'
@@ -31,12 +32,7 @@ const write = (mediumId: number, confirm: string) =>
     <template v-if="!work">
       <label class="mt-3 block">
         <span class="head">The image</span>
-        <select v-model="image" class="field mt-1">
-          <option :value="0" disabled>choose an image</option>
-          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-            {{ i.name }}, {{ i.size }}
-          </option>
-        </select>
+        <ImageChoice v-model="image" class="mt-1" none="choose an image" required />
       </label>
       <WriteForm
         v-if="image"

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, sentence, type Job } from '../api/client'
+import ImageChoice from '../parts/ImageChoice.vue'
 import Dialog from '../shed/Dialog.vue'
 
 const emit = defineEmits<{ close: [] }>()
@@ -20,7 +21,6 @@ const BEGINNINGS: { key: Job['startsFrom']; text: string; note: string }[] = [
   { key: 'IMAGE', text: 'an image on the shelf', note: 'a starter, or one made elsewhere' },
   { key: 'NOTHING', text: 'nothing', note: 'the machine gets its first drive' },
 ]
-const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
@@ -88,12 +88,7 @@ const open = useMutation({
       </fieldset>
       <label v-if="startsFrom === 'IMAGE'" class="block">
         <span class="head">The image</span>
-        <select v-model="imageId" class="field mt-1" required>
-          <option :value="0" disabled>choose an image</option>
-          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-            {{ i.name }}, {{ i.size }}
-          </option>
-        </select>
+        <ImageChoice v-model="imageId" class="mt-1" none="choose an image" required />
       </label>
       <label v-if="startsFrom === 'MEDIUM'" class="block">
         <span class="head">The medium that came with it</span>

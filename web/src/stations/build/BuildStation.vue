@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import ImageChoice from '../../parts/ImageChoice.vue'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
 import ChainList from '../shared/ChainList.vue'
@@ -19,7 +20,6 @@ const proof = useQuery({
 })
 const p = computed(() => proof.data.value)
 const imageId = ref(0)
-const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const queries = useQueryClient()
 const asItIs = useMutation({
   mutationFn: () =>
@@ -88,12 +88,12 @@ const tried = computed(() => !!p.value?.sentence)
     <section v-if="!job.workId && station.state !== 'MOSS'" class="sheet p-5">
       <h2 class="head">Or an image of the shelf, as it is</h2>
       <div class="mt-1 flex gap-2">
-        <select v-model="imageId" class="field min-w-0 grow" aria-label="Image of the shelf">
-          <option :value="0">choose an image</option>
-          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-            {{ i.name }}, {{ i.size }}
-          </option>
-        </select>
+        <ImageChoice
+          v-model="imageId"
+          class="min-w-0 grow"
+          label="Image of the shelf"
+          none="choose an image"
+        />
         <button
           type="button"
           class="plain whitespace-nowrap"

@@ -1,26 +1,25 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask, type Plan, type PlanChoice } from '../../api/client'
+import ImageChoice from '../../parts/ImageChoice.vue'
 import { inUnit } from '../../shed/units'
 
 /** The drives on a carrier card: each an image of the shelf under an id, as a file of its own. */
 const props = defineProps<{ plan: Plan; choice: PlanChoice }>()
 const emit = defineEmits<{ change: [how: (c: PlanChoice) => void] }>()
 const adding = ref(0)
-const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const carrier = computed(
   () => catalogue.data.value?.machines.find((m) => m.key === props.plan.machine)?.carrier,
 )
 const files = computed(() => props.plan.volumes.flatMap((v) => v.files))
 
-function add(): void {
-  const imageId = adding.value
+watch(adding, (imageId) => {
   if (!imageId) return
   adding.value = 0
   emit('change', (c) => c.carried.push({ imageId, id: -1 }))
-}
+})
 /** Ids as they stand, so that taking one drive out does not move the others. */
 function held(c: PlanChoice): void {
   files.value.forEach((f, i) => c.carried[i] && (c.carried[i].id = f.id))
@@ -66,16 +65,11 @@ function held(c: PlanChoice): void {
         </button>
       </li>
     </ul>
-    <select
+    <ImageChoice
       v-model="adding"
-      class="field mt-2"
-      aria-label="Add a drive from the shelf"
-      @change="add"
-    >
-      <option :value="0">add a drive from the shelf</option>
-      <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-        {{ i.name }}, {{ i.size }}
-      </option>
-    </select>
+      class="mt-2"
+      label="Add a drive from the shelf"
+      none="add a drive from the shelf"
+    />
   </section>
 </template>

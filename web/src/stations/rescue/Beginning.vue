@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, ask, sentence, type Job } from '../../api/client'
+import ImageChoice from '../../parts/ImageChoice.vue'
 
 /** W-10: without an old drive a job starts from an image, from files, or from nothing. */
 const props = defineProps<{ job: Job }>()
 const queries = useQueryClient()
 const imageId = ref(0)
-const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const begin = useMutation({
   mutationFn: (startsFrom: Job['startsFrom']) =>
     ask(
@@ -55,12 +55,12 @@ const begin = useMutation({
         There is an old drive
       </button>
       <span class="flex basis-full gap-2">
-        <select v-model="imageId" class="field min-w-0 grow" aria-label="Starter image">
-          <option :value="0">from an image on the shelf</option>
-          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-            {{ i.name }}, {{ i.size }}
-          </option>
-        </select>
+        <ImageChoice
+          v-model="imageId"
+          class="min-w-0 grow"
+          label="Starter image"
+          none="from an image on the shelf"
+        />
         <button
           type="button"
           class="plain whitespace-nowrap"

@@ -36,16 +36,6 @@ final class Carrier implements Family {
   }
 
   @Override
-  public String kind(Setup setup, long sectors) {
-    return setup.system().kind(sectors);
-  }
-
-  @Override
-  public boolean mounts(Setup setup, String kind) {
-    return setup.system().knows(kind);
-  }
-
-  @Override
   public String letter(int volume) {
     return "";
   }

@@ -30,10 +30,9 @@ public interface Family {
   boolean carries();
 
   /** The kind of a volume of that length, by its published name. */
-  String kind(Setup setup, long sectors);
-
-  /** Kinds that its system mounts from the old drive and can be grown for. */
-  boolean mounts(Setup setup, String kind);
+  default String kind(Setup setup, long sectors) {
+    return setup.system().kind(sectors);
+  }
 
   /** The name under which the machine shows its volumes, counted from 0. */
   String letter(int volume);

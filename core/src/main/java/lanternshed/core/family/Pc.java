@@ -38,16 +38,6 @@ final class Pc implements Family {
   }
 
   @Override
-  public String kind(Setup setup, long sectors) {
-    return setup.system().kind(sectors);
-  }
-
-  @Override
-  public boolean mounts(Setup setup, String kind) {
-    return setup.system().knows(kind);
-  }
-
-  @Override
   public String letter(int volume) {
     return String.valueOf((char) ('C' + volume));
   }
