@@ -27,15 +27,17 @@ export function listen(queries: QueryClient): void {
     const before = liveWork.get(work.id)
     liveWork.set(work.id, work)
     // Progress changes nothing that was asked for; another state does.
-    if (before?.state !== work.state) stale(queries, work.jobId)
+    if (before?.state !== work.state) void staleJob(queries, work.jobId)
   })
-  events.addEventListener('job', (e) => stale(queries, (JSON.parse(e.data) as { id: number }).id))
+  events.addEventListener('job', (e) => {
+    void staleJob(queries, (JSON.parse(e.data) as { id: number }).id)
+  })
   events.addEventListener('errand', () => {
     for (const key of ['images', 'media']) void queries.invalidateQueries({ queryKey: [key] })
   })
 }
 
-/** Everything that hangs on one job, and the lists that show it; nothing else is asked for again. */
+/** What hangs on one job; nothing else is asked for again. */
 const OF_JOB = [
   'job',
   'plan',
@@ -44,13 +46,18 @@ const OF_JOB = [
   'map',
   'write-check',
   'fault',
+  'files',
   'log',
   'pictures',
 ]
 
-function stale(queries: QueryClient, job: number): void {
-  for (const key of OF_JOB) void queries.invalidateQueries({ queryKey: [key, job] })
-  for (const key of ['jobs', 'media', 'images', 'work']) {
-    void queries.invalidateQueries({ queryKey: [key] })
-  }
+/** The lists that show jobs, and the work that is in hand. */
+const LISTS = ['jobs', 'media', 'images', 'work']
+
+/** What hangs on a job is asked for again; settles when it has come. */
+export function staleJob(queries: QueryClient, job: number): Promise<unknown> {
+  return Promise.all([
+    ...OF_JOB.map((key) => queries.invalidateQueries({ queryKey: [key, job] })),
+    ...LISTS.map((key) => queries.invalidateQueries({ queryKey: [key] })),
+  ])
 }

@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import { staleJob } from '../../api/live'
 import ImageChoice from '../../parts/ImageChoice.vue'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
@@ -29,7 +30,7 @@ const asItIs = useMutation({
         body: { version: props.job.version, imageId: imageId.value },
       }),
     ),
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 const tried = computed(() => !!p.value?.sentence)
 </script>

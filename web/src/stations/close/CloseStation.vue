@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import { staleJob } from '../../api/live'
 import Downloads from '../../parts/Downloads.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
 import { useRecord } from '../shared/useRecord'
@@ -37,7 +38,7 @@ const readBack = useMutation({
         body: { mediumId: cardId.value },
       }),
     ),
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 const onlyBackup = computed({
   get: () => record.choice === 'backup',

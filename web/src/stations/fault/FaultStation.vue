@@ -13,6 +13,7 @@ import {
   type Schemas,
   type Station,
 } from '../../api/client'
+import { staleJob } from '../../api/live'
 import Why from '../../because/Why.vue'
 import { useKeys } from '../../shed/keys'
 import { useSettings } from '../../shed/settings'
@@ -108,7 +109,7 @@ const settle = useMutation({
   mutationFn: (early: boolean) =>
     ask(api.POST('/api/jobs/{job}/fault/verdict', { params: { path, query: { early } } })),
   onSuccess: use,
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 const drop = useMutation({
   mutationFn: () =>

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
+import { staleJob } from '../../api/live'
 import { useKeys } from '../../shed/keys'
 import BringIn from '../../parts/BringIn.vue'
 import Pictures from '../../parts/Pictures.vue'
@@ -37,7 +38,7 @@ const choose = useMutation({
         body: { mediumId },
       }),
     ),
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 // What is found is kept at once, so that the gate answers and a reload loses nothing.
 const keep = useDebounceFn(() => {

@@ -11,6 +11,7 @@ import {
   type PlanChoice,
   type Station,
 } from '../../api/client'
+import { staleJob } from '../../api/live'
 import Why from '../../because/Why.vue'
 import { useBecause } from '../../because/because'
 import { count, inUnit, useUnit } from '../../shed/units'
@@ -180,7 +181,7 @@ const settle = useMutation({
     draft.value = null
     fromDraft.value = false
   },
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 /** The survey stopped; whoever goes on says so. */
 const surveyStopped = computed(() => props.job.stations[3].state === 'BRICK')

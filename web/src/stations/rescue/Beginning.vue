@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, ask, sentence, type Job } from '../../api/client'
+import { staleJob } from '../../api/live'
 import ImageChoice from '../../parts/ImageChoice.vue'
 
 /** W-10: without an old drive a job starts from an image, from files, or from nothing. */
@@ -16,7 +17,7 @@ const begin = useMutation({
         body: { version: props.job.version, startsFrom, imageId: imageId.value },
       }),
     ),
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 </script>
 

@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job } from '../../api/client'
+import { staleJob } from '../../api/live'
 import { count } from '../../shed/units'
 import { useUndo } from '../../shed/undo'
 import ProgressBar from '../../shed/ProgressBar.vue'
@@ -49,7 +50,7 @@ async function send(all: FromDesktop[]): Promise<void> {
 }
 const bring = useMutation({
   mutationFn: async (from: Promise<FromDesktop[]>) => send(await from),
-  onSettled: () => queries.invalidateQueries(),
+  onSettled: () => staleJob(queries, props.job.id),
 })
 const remove = useMutation({
   mutationFn: (path: string) =>

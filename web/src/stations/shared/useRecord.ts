@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station, type StationRecord } from '../../api/client'
+import { staleJob } from '../../api/live'
 
 /** What is written by hand at a station: edited here, kept on the server, never lost on a refusal. */
 export function useRecord(job: () => Job, station: () => Station) {
@@ -50,7 +51,7 @@ export function useRecord(job: () => Job, station: () => Station) {
       if (edits === at) dirty.value = false
       return now
     },
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => staleJob(queries, job().id),
   })
 
   function tick(index: number) {

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { api, ask, type Job, type Wish } from '../../api/client'
+import { staleJob } from '../../api/live'
 
 /** Starts the long work of a station. */
 export function useStart(job: () => Job, what: 'rescue' | 'build', wish?: () => Wish) {
@@ -14,6 +15,6 @@ export function useStart(job: () => Job, what: 'rescue' | 'build', wish?: () => 
             })
           : api.POST('/api/jobs/{id}/build', { params: { path: { id: job().id } } }),
       ),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => staleJob(queries, job().id),
   })
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { api, ask, type Job } from '../../api/client'
+import { staleJob } from '../../api/live'
 
 /** From now on the job's survey, plan and build are of another image: a mended copy, one with a table. */
 export function useGoOnFrom(job: () => Job) {
@@ -12,7 +13,7 @@ export function useGoOnFrom(job: () => Job) {
           body: { version: job().version, imageId },
         }),
       ),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => staleJob(queries, job().id),
   })
   return { goOn }
 }
