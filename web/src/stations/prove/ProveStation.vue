@@ -5,6 +5,7 @@ import { api, ask, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { count } from '../../shed/units'
 import ChainList from '../shared/ChainList.vue'
+import FindingList from '../shared/FindingList.vue'
 import { START } from '../shared/start'
 import CheckList from '../shared/CheckList.vue'
 import { useRecord } from '../shared/useRecord'
@@ -74,8 +75,16 @@ const p = computed(() => prediction.data.value)
     <div class="space-y-3">
       <section v-if="p" class="sheet p-4">
         <h2 class="head">The machine should show</h2>
-        <p class="figure mt-1 text-plum">◆ {{ p.geometry }}</p>
-        <p v-for="v in p.volumes" :key="v.letter" class="mt-1 text-[15px]">
+        <p v-if="p.geometry && !p.drives.length" class="figure mt-1 text-plum">
+          ◆ {{ p.geometry }}
+        </p>
+        <p v-for="d in p.drives" :key="d.id" class="mt-1 text-plum">
+          ◆ <strong class="figure">id {{ d.id }}</strong> a drive of
+          <span class="figure">{{ d.size }}</span>
+          <span class="block text-sm text-slate">from {{ d.file }} on the card</span>
+        </p>
+        <FindingList v-if="p.findings.length" class="mt-2" :findings="p.findings" />
+        <p v-for="v in p.drives.length ? [] : p.volumes" :key="v.letter" class="mt-1 text-[15px]">
           <strong class="figure">{{ v.letter ? `${v.letter}: ` : '' }}{{ v.label }}</strong>
           <span class="figure block"
             >{{ count(v.files) }} files, <Why :sum="v.because" :text="v.free" /> free</span
@@ -83,7 +92,7 @@ const p = computed(() => prediction.data.value)
         </p>
       </section>
       <section v-if="p" class="sheet p-4">
-        <h2 class="head">Boot chain on {{ p.readFrom }}</h2>
+        <h2 class="head">{{ p.boot.length ? 'Boot chain' : 'What starts' }} on {{ p.readFrom }}</h2>
         <p class="mt-1" :class="START[p.start.kind].tone">
           {{ START[p.start.kind].mark }} {{ p.start.sentence }}
         </p>

@@ -263,6 +263,9 @@ class WithoutADriveTest {
     assertThat(shed.bytes("/api/images/" + built + "/file?volume=1&path=HD50.IMG"))
         .isEqualTo(noise(512 * 4000, 9));
     assertThat(shed.get("/api/jobs/" + id + "/proof").json().get("files").asInt()).isEqualTo(1);
+    JsonNode predicted = shed.get("/api/jobs/" + id + "/prediction").json();
+    assertThat(predicted.get("drives").get(0).get("id").asInt()).isEqualTo(5);
+    assertThat(predicted.get("findings")).isEmpty();
   }
 
   @Test

@@ -9,8 +9,11 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Start;
+import lanternshed.core.family.CarrierCheck;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
@@ -18,6 +21,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
@@ -25,6 +29,7 @@ import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanService;
@@ -50,6 +55,7 @@ class WorkController {
   private final PlanService plans;
   private final Shelf shelf;
   private final WriteGuard guard;
+  private final MachineService machines;
 
   WorkController(
       WorkService work,
@@ -58,7 +64,9 @@ class WorkController {
       ImageService images,
       PlanService plans,
       Shelf shelf,
-      WriteGuard guard) {
+      WriteGuard guard,
+      MachineService machines) {
+    this.machines = machines;
     this.work = work;
     this.jobs = jobs;
     this.media = media;
@@ -110,7 +118,12 @@ class WorkController {
       List<BootChain.Link> boot,
       Start start,
       String geometry,
-      List<VolumePrediction> volumes) {}
+      List<VolumePrediction> volumes,
+      List<DrivePrediction> drives,
+      List<Finding> findings) {}
+
+  /** A drive as the emulator will show it, by a file of the carrier. */
+  record DrivePrediction(int id, String file, String size) {}
 
   record VolumePrediction(
       String letter, String label, long files, long freeBytes, String free, Sum because) {}
@@ -198,9 +211,13 @@ class WorkController {
         written,
         readFrom(job),
         chain.links(),
-        Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
+        family.carries()
+            ? Start.carried()
+            : Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
         recipe.geometry().toString(),
-        predicted(images.survey(image), family));
+        predicted(images.survey(image), family),
+        family.carries() ? drives(job, image) : List.of(),
+        family.carries() ? against(job, image) : List.of());
   }
 
   private Prediction asItIs(JobEntity job, ImageEntity image) {
@@ -212,7 +229,25 @@ class WorkController {
         List.of(),
         nothing,
         "",
-        predicted(images.survey(image), family));
+        predicted(images.survey(image), family),
+        List.of(),
+        List.of());
+  }
+
+  private List<DrivePrediction> drives(JobEntity job, ImageEntity image) {
+    Profile.Carrier carrier = machines.get(job.profile()).carrier();
+    try (Medium m = shown(job, image)) {
+      return CarrierCheck.drives(carrier, Volumes.find(m, 0).volume()).stream()
+          .map(d -> new DrivePrediction(d.id(), d.file().path(), Say.mib(d.file().bytes())))
+          .toList();
+    }
+  }
+
+  private List<Finding> against(JobEntity job, ImageEntity image) {
+    Profile.Carrier carrier = machines.get(job.profile()).carrier();
+    try (Medium m = shown(job, image)) {
+      return CarrierCheck.of(carrier, Volumes.find(m, 0).volume());
+    }
   }
 
   private Medium shown(JobEntity job, ImageEntity image) {

@@ -1,0 +1,103 @@
+package lanternshed.core.family;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+
+/**
+ * Holds what lies on a carrier card against what its emulator looks for: names by the template, ids
+ * that it knows, each once, whole blocks, one piece (P-32).
+ */
+public final class CarrierCheck {
+  private static final String TAKE =
+      "Rename it by the template, or take it off; the emulator does not see it as it is.";
+
+  private CarrierCheck() {}
+
+  /** A file of the root that the emulator takes for a drive. */
+  public record Drive(int id, Node file) {}
+
+  /** The drives that the emulator will see, in the order of the card. */
+  public static List<Drive> drives(Profile.Carrier carrier, Volume card) {
+    List<Drive> out = new ArrayList<>();
+    for (Node n : card.list(card.root())) {
+      if (n.folder()) continue;
+      id(carrier, n).filter(carrier.ids()::contains).ifPresent(id -> out.add(new Drive(id, n)));
+    }
+    return out;
+  }
+
+  /** Everything that stands against its drives being seen; empty where nothing does. */
+  public static List<Finding> of(Profile.Carrier carrier, Volume card) {
+    List<Finding> out = new ArrayList<>();
+    Map<Integer, String> byId = new HashMap<>();
+    for (Node n : card.list(card.root())) {
+      if (n.folder()) continue;
+      Optional<Integer> id = id(carrier, n);
+      if (id.isEmpty()) {
+        out.add(
+            Finding.note(
+                "P-32",
+                n.path(),
+                n.path() + " is not named as the emulator asks (" + carrier.template() + ")."));
+        continue;
+      }
+      drive(carrier, card, n, id.get(), out);
+      String other = byId.putIfAbsent(id.get(), n.path());
+      if (other != null) {
+        String what = n.path() + " and " + other + " say the same id, " + id.get() + ".";
+        out.add(Finding.wrong("H-7", n.path(), what, "Give one of them another id."));
+      }
+    }
+    if (byId.isEmpty()) {
+      String what = "No file in the root is named as the emulator asks: it will show no drive.";
+      out.add(Finding.wrong("P-32", "root", what, "Name them by " + carrier.template() + "."));
+    }
+    return out;
+  }
+
+  private static void drive(
+      Profile.Carrier carrier, Volume card, Node n, int id, List<Finding> out) {
+    if (!carrier.ids().contains(id)) {
+      String what = n.path() + " says id " + id + ", which the emulator does not know.";
+      out.add(Finding.wrong("H-7", n.path(), what, TAKE));
+    }
+    if (carrier.blocks().stream().noneMatch(b -> n.bytes() % b == 0) || n.bytes() == 0) {
+      String what = n.path() + " has " + Say.bytes(n.bytes()) + ", which is no whole block.";
+      out.add(Finding.wrong("P-32", n.path(), what, "Bring the image again, whole."));
+    }
+    Optional<String> why = card.notWhole(n);
+    if (why.isPresent()) {
+      String what = n.path() + " is not whole: " + why.get() + ".";
+      out.add(Finding.wrong("P-32", n.path(), what, "Mend a copy of the card, or write it again."));
+    } else if (carrier.contiguous() && card.sectorsOf(n).size() > 1) {
+      String what =
+          n.path() + " lies in " + card.sectorsOf(n).size() + " pieces; the emulator asks for one.";
+      out.add(Finding.wrong("P-32", n.path(), what, "Build the carrier again."));
+    }
+  }
+
+  /** The id that a name says by the template; empty where it is another name. */
+  private static Optional<Integer> id(Profile.Carrier carrier, Node n) {
+    String regex =
+        Pattern.quote(carrier.template())
+            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
+            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
+            .replace("{block}", "\\E\\d{3,4}\\Q");
+    String name = n.path().substring(n.path().lastIndexOf('/') + 1);
+    Matcher m = Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name);
+    if (!m.matches()) return Optional.empty();
+    String group = carrier.template().contains("{id}") ? "id" : "number";
+    if (!carrier.template().contains("{" + group + "}")) return Optional.of(0);
+    return Optional.of(Integer.parseInt(m.group(group)));
+  }
+}
