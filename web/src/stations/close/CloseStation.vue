@@ -132,7 +132,9 @@ const onlyBackup = computed({
         Close the job
       </button>
       <div v-else class="mt-3 flex items-center gap-3">
-        <span class="text-moss">✓ {{ station.sentence }}</span>
+        <span class="text-moss"
+          >✓ closed <span class="block text-[15px]">{{ station.sentence }}</span></span
+        >
         <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
       </div>
     </section>
