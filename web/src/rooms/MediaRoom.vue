@@ -129,7 +129,7 @@ const groups = computed(() => {
                 m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>
             </td>
-            <td class="w-36 pr-4 text-right text-sm whitespace-nowrap">
+            <td class="w-36 py-1.5 pr-4 text-right text-sm whitespace-nowrap">
               <button
                 v-if="m.kind === 'card'"
                 type="button"
