@@ -52,7 +52,7 @@ const OF_JOB = [
 ]
 
 /** The lists that show jobs, and the work that is in hand. */
-const LISTS = ['jobs', 'media', 'images', 'work']
+const LISTS = ['jobs', 'media', 'images', 'work', 'restores']
 
 /** What hangs on a job is asked for again; settles when it has come. */
 export function staleJob(queries: QueryClient, job: number): Promise<unknown> {

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { reactive } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
-import { count } from '../shed/units'
+import { count, inUnit } from '../shed/units'
 import ErrandLine from './ErrandLine.vue'
 import { useErrand } from './useErrand'
 
@@ -42,7 +42,7 @@ const make = useMutation({
           max="134217728"
         />
         <span class="figure mt-1 block text-sm text-slate"
-          >{{ count(image.sectors || 0) }} sectors</span
+          >{{ count(image.sectors || 0) }} sectors, {{ inUnit(image.sectors || 0, 'MiB') }}</span
         ></label
       >
       <ErrandLine v-if="errand" :errand="errand" title="Making it" @stop="stop" />

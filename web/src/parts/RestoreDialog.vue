@@ -56,6 +56,9 @@ const write = (mediumId: number, confirm: string) =>
       <button v-if="state === 'DONE'" type="button" class="next mt-4" @click="emit('close')">
         Done
       </button>
+      <p v-else-if="state !== 'CANCELLED'" class="mt-2 text-sm text-slate">
+        When this is closed it goes on; it is found again under Media.
+      </p>
     </template>
   </Dialog>
 </template>

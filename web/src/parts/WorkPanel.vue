@@ -59,6 +59,8 @@ const order = useMutation({
     <p v-if="order.isError.value" class="mt-2 text-brick" role="alert">
       ✕ {{ sentence(order.error.value) }}
     </p>
-    <p class="mt-3 text-sm text-slate">You can leave this screen; it goes on by itself.</p>
+    <p v-if="work.state !== 'PAUSED'" class="mt-3 text-sm text-slate">
+      You can leave this screen; it goes on by itself.
+    </p>
   </section>
 </template>

@@ -6,12 +6,17 @@ import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
+import WorkPanel from '../parts/WorkPanel.vue'
 import { count } from '../shed/units'
 import { useKept } from './useKept'
 
 const bringing = ref(false)
 const adding = ref(false)
 const restoring = ref(0)
+/** Work of no job: it is begun in a dialog, and found again here. */
+const restores = useQuery({ queryKey: ['restores'], queryFn: () => ask(api.GET('/api/restores')) })
+const OVER = ['DONE', 'FAILED', 'CANCELLED']
+const inHand = computed(() => (restores.data.value ?? []).filter((w) => !OVER.includes(w.state)))
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const queries = useQueryClient()
 const devices = useQuery({
@@ -63,7 +68,9 @@ const groups = computed(() => {
       <h1 class="text-xl font-bold">Media</h1>
       <div class="flex gap-3">
         <button type="button" class="plain" @click="adding = true">Add a card</button>
-        <button type="button" class="next" @click="bringing = true">Bring in an image</button>
+        <button type="button" :class="inHand.length ? 'plain' : 'next'" @click="bringing = true">
+          Bring in an image
+        </button>
       </div>
     </div>
     <p v-if="media.isError.value" class="text-brick" role="alert">
@@ -72,6 +79,14 @@ const groups = computed(() => {
     <p v-if="remove.isError.value" class="mb-3 text-brick" role="alert">
       ✕ {{ sentence(remove.error.value) }}
     </p>
+    <WorkPanel
+      v-for="w in inHand"
+      :key="w.id"
+      class="mb-3"
+      :work-id="w.id"
+      :title="`Writing an image to ${media.data.value?.find((m) => m.id === w.mediumId)?.name ?? 'a card'}`"
+      paused="Go on writing"
+    />
     <div v-for="g in groups" :key="g.title" class="sheet mb-3">
       <h2 class="px-4 pt-3 pb-1">
         <strong>{{ g.title }}</strong> <span class="text-sm text-slate">{{ g.note }}</span>

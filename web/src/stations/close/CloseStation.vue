@@ -62,9 +62,9 @@ const onlyBackup = computed({
           <p>
             {{
               job.goldenId
-                ? job.closed || station.state !== 'LIT'
+                ? job.closed || !station.sentence
                   ? `“${image.data.value.name}”`
-                  : `✓ ${station.sentence}`
+                  : `${station.state === 'BRICK' ? '✕' : '✓'} ${station.sentence}`
                 : '· as it was built; the finished card was not read back yet'
             }}
           </p>
@@ -78,6 +78,9 @@ const onlyBackup = computed({
             >its recipe, as JSON</a
           >
         </template>
+        <p v-else-if="station.state === 'BRICK'" class="mt-1 text-brick" role="alert">
+          ✕ {{ station.sentence }}
+        </p>
         <p v-else class="mt-1 text-slate">
           It lies here once the finished card was read back, or an image is built and proved.
         </p>

@@ -1,5 +1,7 @@
 package lanternshed.journey;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
@@ -39,6 +41,13 @@ abstract class Journey {
     p.mouse().move(640, 790);
     p.waitForTimeout(250);
     p.screenshot(new Page.ScreenshotOptions().setPath(SHOTS.resolve(name + ".png")));
+  }
+
+  /** Goes to a station by its key; a key that comes before the job does is nobody's. */
+  static void station(Page p, String key) {
+    assertThat(p.locator("[aria-label=Stations] a").first()).isVisible();
+    p.locator("main").focus();
+    p.keyboard().press(key);
   }
 
   static Locator button(Page p, String name) {

@@ -46,8 +46,7 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "Evidence board")).isVisible();
 
     // 2 Fault, by its key
-    p.locator("main").focus();
-    p.keyboard().press("2");
+    station(p, "2");
     button(p, "decide by hand, or do not ask").click();
     text(p, "Storage is the fault").click();
     button(p, "Settle this station").click();
@@ -63,8 +62,7 @@ class WholeJobJourney extends Journey {
   }
 
   private void rescue(Page p) {
-    p.locator("main").focus();
-    p.keyboard().press("3");
+    station(p, "3");
     button(p, "Start the rescue").click();
     assertThat(text(p, "reading forward")).isVisible();
     button(p, "Pause").click();
@@ -154,8 +152,7 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "Fit · ")).not().isVisible();
     button(p, "It is fitted").click();
     assertThat(button(p, "Open again")).isVisible();
-    p.locator("main").focus();
-    p.keyboard().press("9");
+    station(p, "9");
     assertThat(text(p, "Nothing stands against its start")).isVisible();
     p.getByLabel("as predicted", new Page.GetByLabelOptions().setExact(true)).check();
     button(p, "Settle the proof").click();
@@ -173,8 +170,7 @@ class WholeJobJourney extends Journey {
     p.keyboard().type("5.02 V at the adapter");
     p.keyboard().press("Enter");
     assertThat(p.getByLabel("Write in the logbook")).hasValue("");
-    p.locator("main").focus();
-    p.keyboard().press("0");
+    station(p, "0");
     Download d = p.waitForDownload(() -> link(p, "packed, .gz").click());
     assertThat(Files.size(d.path())).isPositive();
     button(p, "Close the job").click();

@@ -25,8 +25,7 @@ class WithoutADriveJourney extends Journey {
     p.getByLabel("files of a desktop").check();
     button(p, "Open it").click();
     assertThat(text(p, "Look before power")).isVisible();
-    p.locator("main").focus();
-    p.keyboard().press("3");
+    station(p, "3");
     assertThat(text(p, "Files for the new card")).isVisible();
     p.getByLabel("Choose files")
         .setInputFiles(
@@ -45,8 +44,7 @@ class WithoutADriveJourney extends Journey {
     p.getByLabel("Last four of the serial").fill("K7T2");
     button(p, "Write this stand-in").click();
     assertThat(text(p, "Reads back identical")).isVisible(within(90));
-    p.locator("main").focus();
-    p.keyboard().press("0");
+    station(p, "0");
     assertThat(text(p, "was not read back yet")).isVisible();
     p.getByLabel("The finished card")
         .selectOption(new SelectOption().setLabel("mill-1, 64 MB compact flash"));
@@ -61,8 +59,7 @@ class WithoutADriveJourney extends Journey {
   void aSamplersDrivesBecomeFilesOfACardAndTheCardIsMadeAgainFromTheShelf() {
     Page p = open(1280, 800);
     text(p, "Tarn SX-8 sampler").click();
-    p.locator("main").focus();
-    p.keyboard().press("5");
+    station(p, "5");
     assertThat(text(p, "Drives on the carrier")).isVisible();
     assertThat(text(p, "HD50.IMG")).isVisible();
     shot(p, "carrier");

@@ -86,6 +86,20 @@ class WithoutADriveTest {
     assertThat(plan.status()).as(plan.text()).isEqualTo(200);
   }
 
+  private static void close(long id, String choice) {
+    TestShed.Answer closed =
+        shed.put(
+            "/api/jobs/" + id + "/stations/10",
+            Map.of(
+                "version",
+                job(id).get("version").asLong(),
+                "record",
+                Map.of("notes", "", "choice", choice, "ticks", List.of(), "symptoms", List.of()),
+                "done",
+                true));
+    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+  }
+
   private static void done(TestShed.Answer begun) {
     assertThat(begun.status()).as(begun.text()).isEqualTo(202);
     JsonNode w = shed.settled(begun.json().get("id").asLong());
@@ -169,6 +183,29 @@ class WithoutADriveTest {
   }
 
   @Test
+  void whatCouldNotStandOnAVolumeIsRefusedBeforeItIsPlanned() {
+    long id = open("controller-pc", "FILES", 0);
+    bring(id, "Read me first.txt", "", noise(9, 1));
+    bring(id, "box/inside.txt", "", noise(9, 2));
+    assertThat(bring(id, "READ ME FIRST.TXT", "", noise(9, 3)).detail()).contains("are one name");
+    assertThat(bring(id, "BOX", "", noise(9, 4)).detail()).contains("a file and a folder");
+    assertThat(bring(id, "read me first.txt/x", "", noise(9, 5)).detail())
+        .contains("a file and a folder");
+    for (String never : List.of("a:b", "what?", "end.", "q\"q")) {
+      assertThat(bring(id, never, "", noise(9, 6)).status()).as(never).isEqualTo(422);
+    }
+    // Taken out, the name is free again, however it is spelt.
+    shed.delete("/api/jobs/" + id + "/files?path=Read%20me%20first.txt");
+    assertThat(bring(id, "READ ME FIRST.TXT", "", noise(9, 7)).status()).isEqualTo(200);
+    assertThat(shed.get("/api/jobs/" + id + "/files").json().get("count").asInt()).isEqualTo(2);
+    long card = card("names", "NAMES-0010", 60_000);
+    JsonNode plan =
+        shed.post("/api/jobs/" + id + "/plan/preview", choice(card, "dos-5", "REBUILD", List.of()))
+            .json();
+    assertThat(plan.get("verdicts").toString()).contains("longer than 8.3");
+  }
+
+  @Test
   void aCardIsLaidOutFromNothingAndReadBackFinishedItClosesTheJob() throws Exception {
     long id = open("controller-pc", "NOTHING", 0);
     long card = card("blank", "BLANK-0002", 120_000);
@@ -180,18 +217,10 @@ class WithoutADriveTest {
     long golden = job(id).get("goldenId").asLong();
     assertThat(golden).isPositive();
     assertThat(golden).isNotEqualTo(job(id).get("builtId").asLong());
-    TestShed.Answer closed =
-        shed.put(
-            "/api/jobs/" + id + "/stations/10",
-            Map.of(
-                "version",
-                job(id).get("version").asLong(),
-                "record",
-                Map.of("notes", "", "choice", "", "ticks", List.of(), "symptoms", List.of()),
-                "done",
-                true));
-    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+    close(id, "");
     assertThat(job(id).get("closed").asBoolean()).isTrue();
+    assertThat(shed.post("/api/jobs/" + id + "/read-back", Map.of("mediumId", card)).detail())
+        .contains("is closed");
     assertThat(station(id, 10).get("sentence").asString()).contains("golden copy");
   }
 
@@ -234,17 +263,7 @@ class WithoutADriveTest {
     assertThat(station(id, 3).get("sentence").asString()).contains("starts from");
     assertThat(station(id, 4).get("state").asString()).isEqualTo("BRICK");
     assertThat(job(id).get("rescuedId").asLong()).isEqualTo(image);
-    TestShed.Answer closed =
-        shed.put(
-            "/api/jobs/" + id + "/stations/10",
-            Map.of(
-                "version",
-                job(id).get("version").asLong(),
-                "record",
-                Map.of("notes", "", "choice", "backup", "ticks", List.of(), "symptoms", List.of()),
-                "done",
-                true));
-    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+    close(id, "backup");
     assertThat(station(id, 10).get("sentence").asString()).contains("A backup was all");
     assertThat(station(id, 8).get("state").asString()).isEqualTo("DASH");
   }

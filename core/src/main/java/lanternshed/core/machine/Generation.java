@@ -86,11 +86,6 @@ public record Generation(
     return out;
   }
 
-  /** Whether it mounts volumes of a kind. */
-  public boolean knows(String kind) {
-    return kinds.stream().anyMatch(k -> k.kind().equals(kind));
-  }
-
   /** The sum behind {@link #volumeSectors()}. */
   public Sum volumeSum() {
     Sum.Builder sum = Sum.of(ceiling.rule(), ceiling.title());

@@ -1,6 +1,7 @@
 package lanternshed.core.machine;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.Band;
 import lanternshed.core.measure.Geometry;
@@ -107,7 +108,7 @@ public record Profile(
       return template
           .replace("{id}", "" + id)
           .replace("{block}", "" + block)
-          .replace("{number}", String.format("%03d", number));
+          .replace("{number}", String.format(Locale.ROOT, "%03d", number));
     }
   }
 

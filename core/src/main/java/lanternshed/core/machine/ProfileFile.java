@@ -94,6 +94,10 @@ public final class ProfileFile {
     for (String s : p.systems()) {
       if (Generation.of(s).isEmpty()) throw refused("there is no system " + s, "/systems");
     }
+    boolean carries = p.family().equals("carrier");
+    if (carries != (p.carrier() != null)) {
+      throw refused("a carrier and its files go together: name both or neither", "/carrier");
+    }
     if (p.firmwares().isEmpty() != p.systems().isEmpty()) {
       throw refused("firmwares and systems go together: name both or neither", "/systems");
     }

@@ -22,8 +22,10 @@ final class CarriedBlocksRule implements PlanRule {
     List<Verdict> out = new ArrayList<>();
     for (PlannedVolume v : draft.volumes()) {
       Map<Integer, String> byId = new HashMap<>();
+      Map<String, String> byName = new HashMap<>();
       for (CarriedFile f : v.files()) {
         id(f, byId, s.profile(), out);
+        name(f, byName, out);
         block(f, s.profile(), out);
         limits(f, s.profile(), out);
       }
@@ -47,6 +49,14 @@ final class CarriedBlocksRule implements PlanRule {
                 + p.carrier().ids().get(p.carrier().ids().size() - 1)
                 + ".";
     out.add(Verdict.stops("H-7", text, Sum.of("H-7", "Ids of drives").because(text).done()));
+  }
+
+  /** A template without a place for the id gives every drive one name. */
+  private static void name(CarriedFile f, Map<String, String> byName, List<Verdict> out) {
+    String other = byName.putIfAbsent(f.name(), f.title());
+    if (other == null || !out.isEmpty()) return;
+    String text = f.title() + " and " + other + " would both be " + f.name() + " on the card.";
+    out.add(Verdict.stops("P-32", text, Sum.of("P-32", "Names").because(text).done()));
   }
 
   private static void block(CarriedFile f, Profile p, List<Verdict> out) {

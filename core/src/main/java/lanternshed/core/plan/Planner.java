@@ -28,6 +28,7 @@ public final class Planner {
           new CardRule(),
           new FilesFitRule(),
           new LeftBehindRule(),
+          new LongNamesRule(),
           new OldFaultsRule(),
           new OldGeometryRule(),
           new OwnGeometryRule(),

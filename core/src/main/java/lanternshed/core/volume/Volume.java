@@ -33,6 +33,19 @@ public interface Volume {
 
   Use use();
 
+  /** Its layout, where the maker of its kind can lay it down to the same fields; else empty. */
+  default Optional<Maker.Layout> layoutAsItLies() {
+    return Optional.empty();
+  }
+
+  /**
+   * Whether the maker of its kind lays it down without losing anything: no other sectors, no other
+   * family's rules, nothing unknown among its structures.
+   */
+  default boolean remakeable() {
+    return true;
+  }
+
   /** The serial number that it carries; 0 where it has none. */
   default long serial() {
     return 0;

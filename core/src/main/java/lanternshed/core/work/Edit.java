@@ -130,12 +130,18 @@ public final class Edit {
                 () -> new ShedException("Volume " + number + " is not there or cannot be read."));
     Volume volume = part.volume().orElseThrow();
     Maker maker = Catalogue.maker(volume.kind());
+    if (!volume.remakeable()) {
+      throw new ShedException(
+          "This volume has sectors of another size, the rules of another family, or something among"
+              + " its structures that is not known here; it is read, and not laid down anew.");
+    }
     Edit edit = new Edit(volume);
     changes.forEach(c -> c.on(edit));
     FileSet files = edit.files();
     long start = part.entry().start();
     long length = part.slice().orElseThrow().sectors();
-    Maker.Layout layout = maker.layout(edit.wish(start, length, files));
+    Maker.Layout layout =
+        volume.layoutAsItLies().orElseGet(() -> maker.layout(edit.wish(start, length)));
     if (!maker.fit(layout, files).fits()) {
       throw new ShedException(
           "After the change the files would not fit; take others out, or make the volume larger.");
@@ -152,19 +158,16 @@ public final class Edit {
     return files.items().size();
   }
 
-  private Maker.Wish wish(long start, long length, FileSet files) {
+  private Maker.Wish wish(long start, long length) {
     Optional<BootFacts> boot = volume.bootFacts();
     int heads = boot.map(BootFacts::heads).filter(h -> h > 0).orElse(16);
     int sectors = boot.map(BootFacts::sectors).filter(s -> s > 0).orElse(63);
-    long inRoot = files.root().children().size() + volume.list(volume.root()).size();
-    // Entries of a root of a fixed place: as many as before at least, long names take more.
-    int rootEntries = (int) Math.max(512, (inRoot * 2 + 15) / 16 * 16);
     return new Maker.Wish(
         Optional.of(volume.kind()),
         length,
         boot.map(BootFacts::hidden).filter(h -> h == 0 || h == start).orElse(start),
         (int) volume.use().clusterBytes(),
-        rootEntries,
+        0,
         new Geometry(1024, heads, sectors),
         volume.label(),
         volume.serial(),

@@ -66,6 +66,26 @@ public final class ImageBuilder {
     recipe.volumes().stream()
         .filter(p -> !p.folder().isEmpty())
         .forEach(p -> HostFolder.read(Path.of(p.folder())));
+    recipe.volumes().stream().filter(p -> !p.files().isEmpty()).forEach(p -> fits(recipe, p));
+  }
+
+  /** Names and room of files that are named one by one, exactly. */
+  private static void fits(Recipe recipe, Recipe.Part p) {
+    Maker maker = Catalogue.maker(p.kind());
+    Maker.Fit fit = maker.fit(maker.layout(wish(recipe, p)), named(p, Stock.EMPTY));
+    if (fit.fits()) return;
+    throw new ShedException(
+        "The files of "
+            + p.label()
+            + " need "
+            + Say.count(fit.needed())
+            + " clusters and "
+            + Say.count(fit.rootNeeded())
+            + " entries of the root; there are "
+            + Say.count(fit.there())
+            + " and "
+            + Say.count(fit.rootEntries())
+            + ": leave some out, or make the volume larger.");
   }
 
   /**
@@ -163,7 +183,7 @@ public final class ImageBuilder {
     long[] wrote = {0};
     Maker maker = Catalogue.maker(p.kind());
     maker.write(
-        maker.layout(wish(p)),
+        maker.layout(wish(recipe, p)),
         files(p, old),
         slice,
         code,
@@ -178,6 +198,10 @@ public final class ImageBuilder {
   private FileSet files(Recipe.Part p, Optional<Volume> old) {
     if (old.isPresent()) return FilesOf.volume(old.get(), p.longNames());
     if (!p.folder().isEmpty()) return folder(p).files();
+    return named(p, stock);
+  }
+
+  private static FileSet named(Recipe.Part p, Stock stock) {
     FileSet out = new FileSet();
     for (Recipe.FileFrom f : p.files()) {
       String[] names = f.path().split("/");
@@ -200,7 +224,7 @@ public final class ImageBuilder {
     progress.at(phase, Math.min(total, done + inVolume), total);
   }
 
-  private Maker.Wish wish(Recipe.Part p) {
+  private static Maker.Wish wish(Recipe recipe, Recipe.Part p) {
     return new Maker.Wish(
         Optional.of(p.kind()),
         p.length(),

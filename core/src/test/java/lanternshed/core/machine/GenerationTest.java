@@ -47,7 +47,6 @@ class GenerationTest {
   })
   void kindAndTypeFollowTheSize(String key, long sectors, String kind, String type) {
     assertThat(of(key).kind(sectors)).isEqualTo(kind);
-    assertThat(of(key).knows(kind)).isTrue();
     assertThat(TABLE.type(kind, sectors, false)).isEqualTo(type);
     assertThat(TABLE.refusal(type, kind, sectors)).isEmpty();
     assertThat(TABLE.refusal("DA", kind, sectors)).isPresent();

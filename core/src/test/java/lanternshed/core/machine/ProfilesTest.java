@@ -69,6 +69,7 @@ class ProfilesTest {
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"bootChain\":[{\"key\":\"a\",\"text\":\"t\",\"needs\":\"\",\"next\":[\"b\"]},{\"key\":\"b\",\"text\":\"t\",\"needs\":\"\",\"next\":[\"a\"]}]}|/bootChain/1/next|a → b → a",
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"bootChain\":[{\"key\":\"a\",\"text\":\"t\",\"needs\":\"\",\"next\":[\"z\"]}]}|/bootChain/0/next|z, which is no link",
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"systems\":[\"dos-5\"]}|/systems|go together",
+        "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"family\":\"carrier\"}|/carrier|go together",
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"slots\":[{\"name\":\"s\",\"thickness\":-1,\"note\":\"\"}]}|/slots/0/thickness|0",
       })
   void aBadFileIsRefusedWithPlaceAndReason(String file, String place, String reason) {

@@ -176,6 +176,19 @@ class CarrierTest {
         .anyMatch(v -> v.text().contains("No drive is on the carrier yet"));
   }
 
+  /** Any card of at least 1 MiB gets an answer in a sentence, never an exception. */
+  @Test
+  void aCardTooSmallForACarrierIsSaid() {
+    for (long sectors : new long[] {2048, 8191, 8192, 8193, 16_384, 20_000, 60_000}) {
+      Card small = new Card("small", 0, sectors);
+      for (String system : List.of("carrier-fat32", "carrier-exfat")) {
+        Plan p = plan("scsi-sampler", system, small, List.of());
+        assertThat(first(p)).as(sectors + system).isNotBlank();
+        if (sectors < 16_384) assertThat(p.buildable()).as(sectors + system).isFalse();
+      }
+    }
+  }
+
   @Test
   void contentThatIsNotWhatItsDigestSaysIsRefusedAndNothingIsProved() {
     Shelf shelf = new Shelf();

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -18,6 +19,7 @@ import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
@@ -156,5 +158,51 @@ class EditTest {
         .hasMessageContaining("would not fit");
     assertThatThrownBy(() -> edited(disk, 3)).hasMessageContaining("Volume 3 is not there");
     assertThat(Tool.sha256(disk.sectors(0, (int) disk.sectors()))).isEqualTo(before);
+  }
+
+  @Test
+  void aVolumeOfOtherSectorsIsNotLaidDownAnew() throws Exception {
+    Path image = home.resolve("wide");
+    Tool.run("mkfs.fat -F 16 -S 1024 -s 2 -C " + image + " 20000");
+    try (FileMedium m = FileMedium.open(image)) {
+      MemoryMedium copy = new MemoryMedium(m.sectors());
+      List<Change> changes = List.of(put("NEW.TXT", new byte[5]));
+      assertThatThrownBy(() -> Edit.make(m, 0, changes, copy, Progress.NONE))
+          .hasMessageContaining("sectors of another size");
+    }
+  }
+
+  /** A drive of the time tells a floppy by its fields: not one of them may change. */
+  @Test
+  void aFloppyStaysAFloppyToTheFieldAndAVolumeWithUnknownCodeIsLeftAlone() throws Exception {
+    Path image = home.resolve("floppy");
+    Tool.run("mkfs.fat -n WEAVER -C " + image + " 1440");
+    Files.writeString(home.resolve("A.TXT"), "warp");
+    Tool.run("mcopy -i " + image + " " + home.resolve("A.TXT") + " ::/");
+    MemoryMedium copy = new MemoryMedium(2880);
+    byte[] before;
+    try (FileMedium m = FileMedium.open(image)) {
+      before = m.sector(0);
+      Edit.make(m, 0, List.of(put("WEFT/B.TXT", new byte[700])), copy, Progress.NONE);
+    }
+    assertThat(java.util.Arrays.copyOf(copy.sector(0), 62))
+        .isEqualTo(java.util.Arrays.copyOf(before, 62));
+    assertThat(copy.sector(1)[0]).isEqualTo((byte) 0xF0);
+    Path out = home.resolve("edited");
+    Samples.toFile(copy, out);
+    assertThat(Tool.ask("fsck.fat -n " + out).exit()).isZero();
+    assertThat(Tool.run("mdir -i " + out + " ::/")).contains("WEAVER").contains("WEFT");
+
+    Path more = home.resolve("more");
+    Tool.run("mkfs.fat -F 16 -R 8 -C " + more + " 20000");
+    try (FileMedium m = FileMedium.openWritable(more)) {
+      byte[] code = new byte[512];
+      code[7] = 1;
+      m.write(5, 1, code, 0);
+      MemoryMedium target = new MemoryMedium(m.sectors());
+      List<Change> changes = List.of(put("NEW.TXT", new byte[5]));
+      assertThatThrownBy(() -> Edit.make(m, 0, changes, target, Progress.NONE))
+          .hasMessageContaining("not known here");
+    }
   }
 }

@@ -64,7 +64,8 @@ class BroughtController {
       @RequestParam(defaultValue = "") @Size(max = 30) String time,
       HttpServletRequest request)
       throws IOException {
-    return view(files.take(job, path, time, request.getInputStream()));
+    return view(
+        files.take(job, path, time, request.getInputStream(), request.getContentLengthLong()));
   }
 
   /** A file or a folder goes out of the job; it can come back. */

@@ -16,6 +16,7 @@ class BroughtEntity {
 
   private long jobId;
   private String path;
+  private String folded;
   private long bytes;
   private String sha256;
   private String time;
@@ -26,6 +27,14 @@ class BroughtEntity {
   BroughtEntity(long jobId, String path) {
     this.jobId = jobId;
     this.path = path;
+    this.folded = fold(path);
+  }
+
+  /** Letter by letter, as {@code FileSet} does: some letters become two in capitals. */
+  static String fold(String path) {
+    StringBuilder out = new StringBuilder(path.length());
+    for (char c : path.toCharArray()) out.append(Character.toUpperCase(c));
+    return out.toString();
   }
 
   String path() {
@@ -50,6 +59,15 @@ class BroughtEntity {
     sha256 = newSha256;
     time = newTime;
     removed = false;
+  }
+
+  /** Takes the place of what was taken out under this name, however its letters were written. */
+  void spell(String newPath) {
+    path = newPath;
+  }
+
+  boolean removed() {
+    return removed;
   }
 
   void setRemoved(boolean now) {

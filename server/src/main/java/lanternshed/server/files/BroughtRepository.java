@@ -9,7 +9,16 @@ import org.springframework.data.jpa.repository.Query;
 interface BroughtRepository extends JpaRepository<BroughtEntity, Long> {
   List<BroughtEntity> findByJobIdAndRemovedFalseOrderByPath(long job);
 
-  Optional<BroughtEntity> findByJobIdAndPath(long job, String path);
+  Optional<BroughtEntity> findByJobIdAndFolded(long job, String folded);
+
+  /** A file that stands where one of these folders would. */
+  Optional<BroughtEntity> findFirstByJobIdAndRemovedFalseAndFoldedIn(
+      long job, List<String> folders);
+
+  /** Something in a folder that would stand where a file is; "0" comes right behind "/". */
+  @Query(
+      "select count(b) from BroughtEntity b where b.jobId = ?1 and not b.removed and b.folded >= concat(?2, '/') and b.folded < concat(?2, '0')")
+  long inFolder(long job, String folded);
 
   long countByJobIdAndRemovedFalse(long job);
 

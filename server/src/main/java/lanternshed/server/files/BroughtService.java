@@ -23,7 +23,6 @@ import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Recipe;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.jobs.StartsFrom;
 import lanternshed.server.shell.Shelf;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,6 +36,10 @@ public class BroughtService {
   private static final int MOST_FILES = 50_000;
   private static final int MOST_PATH = 1000;
   private static final int MOST_NAME = 255;
+
+  /** Characters that no name of FAT or exFAT has. */
+  private static final String NEVER = "\"*/:<>?\\|";
+
   private static final long MOST_BYTES = 0xFFFF_FFFFL;
   private final BroughtRepository files;
   private final JobService jobs;
@@ -63,13 +66,14 @@ public class BroughtService {
    * Takes in one file as it streams. One of the same path that came before is replaced.
    *
    * @param time local date and time of its last change; "" for none
+   * @param expected bytes that the sender announced; −1 where none were
    */
-  BroughtEntity take(long job, String path, String time, InputStream in) throws IOException {
-    if (jobs.get(job).startsFrom() != StartsFrom.FILES) {
-      throw new ShedException("This job does not start from files; say so at its Rescue station.");
-    }
+  BroughtEntity take(long job, String path, String time, InputStream in, long expected)
+      throws IOException {
+    jobs.filesMayChange(job);
     String plain = plain(path);
     checkTime(plain, time);
+    needsOwnName(job, plain);
     if (files.countByJobIdAndRemovedFalse(job) >= MOST_FILES) {
       throw new ShedException(
           "A job takes " + Say.count(MOST_FILES) + " files; pack some, or open a second job.");
@@ -78,8 +82,18 @@ public class BroughtService {
     try {
       DigestInputStream digested = new DigestInputStream(in, Sha256.fresh());
       long bytes = keep(digested, part, plain);
+      if (expected >= 0 && bytes != expected) {
+        throw new ShedException(
+            plain
+                + " stopped half way: "
+                + Say.bytes(bytes)
+                + " of "
+                + Say.bytes(expected)
+                + " came. Nothing of it was kept; send it again.");
+      }
       String sha256 = HexFormat.of().formatHex(digested.getMessageDigest().digest());
-      shelf.move(part, shelf.brought(sha256));
+      // What has a row is not asked for again: it must outlive a loss of power.
+      shelf.keepBrought(part, sha256);
       return note(job, plain, bytes, sha256, time);
     } finally {
       shelf.remove(part);
@@ -107,9 +121,39 @@ public class BroughtService {
     return bytes;
   }
 
+  /** What would not stand beside the others on any volume is refused before a byte comes. */
+  private void needsOwnName(long job, String path) {
+    String folded = BroughtEntity.fold(path);
+    files
+        .findByJobIdAndFolded(job, folded)
+        .filter(f -> !f.removed() && !f.path().equals(path))
+        .ifPresent(
+            f -> {
+              throw new ShedException(
+                  path
+                      + " and "
+                      + f.path()
+                      + " are one name on a volume; give one of them another.");
+            });
+    List<String> folders = new ArrayList<>();
+    for (int i = folded.indexOf('/'); i > 0; i = folded.indexOf('/', i + 1)) {
+      folders.add(folded.substring(0, i));
+    }
+    boolean inFile =
+        !folders.isEmpty()
+            && files.findFirstByJobIdAndRemovedFalseAndFoldedIn(job, folders).isPresent();
+    if (inFile || files.inFolder(job, folded) > 0) {
+      throw new ShedException(
+          path + ": a file and a folder would have one name there; give one of them another.");
+    }
+  }
+
   private BroughtEntity note(long job, String path, long bytes, String sha256, String time) {
     BroughtEntity f =
-        files.findByJobIdAndPath(job, path).orElseGet(() -> new BroughtEntity(job, path));
+        files
+            .findByJobIdAndFolded(job, BroughtEntity.fold(path))
+            .orElseGet(() -> new BroughtEntity(job, path));
+    f.spell(path);
     f.holds(bytes, sha256, time);
     files.save(f);
     jobs.filesChanged(job);
@@ -123,6 +167,7 @@ public class BroughtService {
    */
   @Transactional
   int remove(long job, String path, boolean removed) {
+    jobs.filesMayChange(job);
     List<BroughtEntity> all = files.under(job, plain(path));
     all.forEach(f -> f.setRemoved(removed));
     jobs.filesChanged(job);
@@ -144,7 +189,9 @@ public class BroughtService {
 
   private static boolean soundName(String n) {
     boolean dots = n.equals(".") || n.equals("..");
-    return !n.isBlank() && !dots && n.length() <= MOST_NAME && !n.matches(".*\\p{Cntrl}.*");
+    boolean plain = n.chars().noneMatch(c -> c < ' ' || c == 127 || NEVER.indexOf(c) >= 0);
+    boolean ends = n.endsWith(".") || n.endsWith(" ");
+    return !n.isBlank() && !dots && plain && !ends && n.length() <= MOST_NAME;
   }
 
   private static void checkTime(String path, String time) {

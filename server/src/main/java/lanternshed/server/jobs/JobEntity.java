@@ -220,14 +220,18 @@ public class JobEntity {
   public void set(Station at, Lamp lamp, String sentence, Instant now) {
     station(at).set(lamp, sentence);
     changed = now;
-    boolean inHand = stations.values().stream().anyMatch(s -> s.state() == Lamp.LIT);
-    if (lamp != Lamp.MOSS && lamp != Lamp.DASH || inHand) return;
+    if (lamp != Lamp.MOSS && lamp != Lamp.DASH || inHand()) return;
     for (StationState s : stations.values()) {
       if (s.state() == Lamp.DARK) {
         s.set(Lamp.LIT, "");
         return;
       }
     }
+  }
+
+  /** Whether a station is lit. */
+  public boolean inHand() {
+    return stations.values().stream().anyMatch(s -> s.state() == Lamp.LIT);
   }
 
   /** Storage stays: nothing is imaged, built or written. Or after all it does not. */

@@ -201,15 +201,15 @@ public class JobService {
                 throw new ConflictException(
                     "The old medium of this job is imaged already; open another job instead.");
               }
-              if (work.of(id).isPresent()) {
-                throw new ConflictException(
-                    "Work is in hand on this job; wait until it has ended.");
-              }
+              needNoWork(id);
               j.setStartsFrom(from);
               j.setRescued(starter.map(ImageEntity::id).orElse(null));
               j.setPlan("", "");
               j.redoAfter(Station.FAULT);
-              if (from == StartsFrom.MEDIUM) return;
+              if (from == StartsFrom.MEDIUM) {
+                if (!j.inHand()) j.set(Station.RESCUE, Lamp.LIT, "", clock.instant());
+                return;
+              }
               j.set(Station.RESCUE, Lamp.DASH, reason, clock.instant());
               starter.ifPresentOrElse(
                   i -> surveyed(j, i),
@@ -244,6 +244,7 @@ public class JobService {
             id,
             j -> {
               sameVersion(j, version);
+              needNoWork(id);
               j.setBuilt(image);
               j.setProof("");
               j.redoAfter(Station.PLAN);
@@ -254,6 +255,22 @@ public class JobService {
             });
     log.shed(id, Station.BUILD.number(), sentence);
     return job;
+  }
+
+  /**
+   * @throws ConflictException while work is in hand, which reads the files
+   * @throws ShedException where the job does not start from files
+   */
+  public void filesMayChange(long id) {
+    if (get(id).startsFrom() != StartsFrom.FILES) {
+      throw new ShedException("This job does not start from files; say so at its Rescue station.");
+    }
+    needNoWork(id);
+  }
+
+  private void needNoWork(long id) {
+    if (work.of(id).isEmpty()) return;
+    throw new ConflictException("Work is in hand on this job; wait until it has ended.");
   }
 
   /** Files came or went: what was planned with them is to be planned again. */
@@ -420,6 +437,7 @@ public class JobService {
         } else if (job.goldenId().isEmpty()) {
           job.setGolden(
               job.builtId()
+                  .filter(b -> List.of(Lamp.MOSS, Lamp.DASH).contains(lamp(job, Station.BUILD)))
                   .orElseThrow(
                       () ->
                           new ShedException(
@@ -436,6 +454,10 @@ public class JobService {
       }
       default -> throw new ShedException("This station is settled by its own work.");
     }
+  }
+
+  private static Lamp lamp(JobEntity job, Station s) {
+    return job.station(s).state();
   }
 
   private void dash(JobEntity job, Station s) {

@@ -10,6 +10,7 @@ import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Recipe;
 import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
@@ -167,6 +168,8 @@ public class PlanService {
             survey,
             source,
             job.startsFrom() == StartsFrom.FILES ? files.forRecipe(jobId) : List.of());
+    // What the builder would refuse is refused here, where it can still be changed.
+    ImageBuilder.examine(recipe, source);
     jobs.settle(
         jobId,
         version,

@@ -175,6 +175,18 @@ public class Shelf {
     }
   }
 
+  /** Moves a file that was brought in to its place, past a loss of power. */
+  public void keepBrought(Path part, String sha256) {
+    Path place = brought(sha256);
+    try {
+      Durable.force(part);
+      Files.move(part, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      Durable.forceFolderOf(place);
+    } catch (IOException e) {
+      throw new ShedException("The file cannot be put on the shelf: " + e.getMessage() + ".", e);
+    }
+  }
+
   public void move(Path from, Path to) {
     try {
       Files.move(from, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);

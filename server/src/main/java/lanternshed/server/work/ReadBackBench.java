@@ -54,13 +54,21 @@ class ReadBackBench extends StationBench {
   public void run(WorkEntity w, Progress progress) {
     Finished f = storing.finished(w).orElseGet(() -> read(w, progress));
     ImageEntity image = storing.store(w, f);
-    String sentence = f.sentence() + " " + against(jobs.get(w.jobId()), image, progress);
+    boolean whole = f.lost() == 0;
+    String sentence =
+        whole ? f.sentence() + " " + against(jobs.get(w.jobId()), image, progress) : f.sentence();
     steps.executeWithoutResult(
         t -> {
-          jobs.change(w.jobId(), j -> j.setGolden(image.id()));
-          jobs.set(w.jobId(), Station.CLOSE, Lamp.LIT, sentence);
+          // What has holes is no golden copy; it lies on the shelf with what came.
+          if (whole) jobs.change(w.jobId(), j -> j.setGolden(image.id()));
+          JobEntity job = jobs.get(w.jobId());
+          // The lamp comes to Close when it is its turn; what was read back is said there already.
+          boolean early = job.inHand() && job.station(Station.CLOSE).state() == Lamp.DARK;
+          Lamp lamp = !whole ? Lamp.BRICK : early ? Lamp.DARK : Lamp.LIT;
+          jobs.set(w.jobId(), Station.CLOSE, lamp, sentence);
         });
     storing.done(w);
+    shelf.remove(shelf.halfMap(w.id()));
   }
 
   private Finished read(WorkEntity w, Progress progress) {
@@ -77,7 +85,8 @@ class ReadBackBench extends StationBench {
     String lost =
         r.lost() == 0
             ? "Read back whole, " + Say.sectors(r.sectors()) + "."
-            : Say.sectors(r.lost()) + " of the card did not read: take another card.";
+            : Say.sectors(r.lost())
+                + " of the card did not read, so it is no golden copy: take another card.";
     return storing.finish(
         w,
         new Finished(
@@ -102,9 +111,10 @@ class ReadBackBench extends StationBench {
     long gone = 0;
     try (Medium a = images.open(built.get());
         Medium b = images.open(now)) {
+      List<Volumes.Opened> there = Volumes.all(b);
       for (Volumes.Opened before : Volumes.all(a)) {
         Optional<Volumes.Opened> after =
-            Volumes.all(b).stream().filter(v -> v.number() == before.number()).findFirst();
+            there.stream().filter(v -> v.number() == before.number()).findFirst();
         if (after.isEmpty()) return "Volume " + before.number() + " is not there any more.";
         FileComparison c =
             FileComparison.of(

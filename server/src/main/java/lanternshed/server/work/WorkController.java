@@ -180,6 +180,9 @@ class WorkController {
   @PostMapping("/api/jobs/{id}/read-back")
   @ResponseStatus(HttpStatus.ACCEPTED)
   WorkView readBack(@PathVariable long id, @RequestBody @Valid CardChoice c) {
+    if (jobs.get(id).closed()) {
+      throw new ShedException("This job is closed; open it again, then read the card back.");
+    }
     MediumEntity m = media.get(c.mediumId());
     shelf.needRoom(m.sectors() * 512);
     return work.view(

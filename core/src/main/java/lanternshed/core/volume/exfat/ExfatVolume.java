@@ -123,6 +123,11 @@ public final class ExfatVolume implements Volume {
   }
 
   @Override
+  public boolean remakeable() {
+    return layout.sectorBytes() == 512;
+  }
+
+  @Override
   public long serial() {
     return layout.serial();
   }

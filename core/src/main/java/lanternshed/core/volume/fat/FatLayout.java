@@ -70,6 +70,28 @@ public record FatLayout(
   /** The same in a FAT32 boot sector. */
   static final int CODE_32 = 0x5A;
 
+  /** The same with another label. */
+  FatLayout labelled(String newLabel) {
+    return new FatLayout(
+        oem,
+        bytesPerSector,
+        sectorsPerCluster,
+        reserved,
+        fats,
+        rootEntries,
+        total,
+        media,
+        fatSectors,
+        sectorsPerTrack,
+        heads,
+        hidden,
+        drive,
+        serial,
+        newLabel,
+        rootCluster,
+        always16);
+  }
+
   /**
    * Reads and bounds the fields.
    *

@@ -13,6 +13,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.BootFacts;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
@@ -28,6 +29,10 @@ public final class FatVolume implements Volume {
   static final int FOLDER = 0x10;
   static final int ARCHIVE = 0x20;
   static final int LONG_NAME = 0x0F;
+
+  /** Boot sector, FSInfo, more code, and the copies of all three. */
+  private static final List<Integer> RESERVED_KNOWN_32 = List.of(0, 1, 2, 6, 7, 8);
+
   static final int ENTRY = 32;
 
   /** No folder of these systems holds more; a longer chain is a loop or damage. */
@@ -467,6 +472,25 @@ public final class FatVolume implements Volume {
     for (long[] run : sectorsOf(n)) {
       out.add(Place.of(kind, n.path(), run[0], run[1], n.bytes()).named(fields));
     }
+  }
+
+  /** FAT32's root lies where it was put, which the maker does not follow. */
+  @Override
+  public Optional<Maker.Layout> layoutAsItLies() {
+    return layout.kind() == FatKind.FAT32
+        ? Optional.empty()
+        : Optional.of(FatMaker.of(layout.labelled(label()), true, 0));
+  }
+
+  @Override
+  public boolean remakeable() {
+    if (layout.bytesPerSector() != 512 || layout.always16()) return false;
+    List<Integer> known = layout.kind() == FatKind.FAT32 ? RESERVED_KNOWN_32 : List.of(0);
+    for (int s = 0; s < layout.reserved(); s++) {
+      byte[] b = medium.sector(s);
+      if (!known.contains(s) && !Bytes.allZero(b, 0, b.length)) return false;
+    }
+    return true;
   }
 
   @Override

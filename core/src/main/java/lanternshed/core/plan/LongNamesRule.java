@@ -1,0 +1,28 @@
+package lanternshed.core.plan;
+
+import java.util.List;
+import lanternshed.core.measure.Sum;
+import lanternshed.core.plan.Plan.Verdict;
+
+/** F-7: names from a desktop that the system shows shortened. */
+final class LongNamesRule implements PlanRule {
+  private static final String RULE = "F-7";
+
+  @Override
+  public List<Verdict> judge(Draft draft, Situation s) {
+    if (s.system().longNames()) return List.of();
+    return s.survey().findings().stream()
+        .filter(f -> f.rule().equals(RULE))
+        .map(
+            f ->
+                Verdict.warns(
+                    RULE,
+                    f.what(),
+                    Sum.of(RULE, "Names of " + s.system().title())
+                        .note("first", f.where())
+                        .because("This system keeps eight letters and an extension of three.")
+                        .lift("a system with long names")
+                        .done()))
+        .toList();
+  }
+}
