@@ -1,6 +1,9 @@
 package lanternshed.core.measure;
 
-/** Little-endian fields of on-disk structures, unsigned as the specifications mean them. */
+/**
+ * Fields of on-disk structures, unsigned as the specifications mean them; little-endian where the
+ * name does not say otherwise.
+ */
 public final class Bytes {
   private Bytes() {}
 
@@ -44,6 +47,16 @@ public final class Bytes {
   public static void put32(byte[] b, int at, long v) {
     put16(b, at, (int) v);
     put16(b, at + 2, (int) (v >> 16));
+  }
+
+  public static void putBe16(byte[] b, int at, int v) {
+    b[at] = (byte) (v >> 8);
+    b[at + 1] = (byte) v;
+  }
+
+  public static void putBe32(byte[] b, int at, long v) {
+    putBe16(b, at, (int) (v >> 16));
+    putBe16(b, at + 2, (int) v);
   }
 
   public static boolean allZero(byte[] b, int from, int to) {

@@ -26,6 +26,7 @@ public final class FileSet {
     private final int stamp;
     private final Source source;
     private final Item parent;
+    private byte[] own = new byte[0];
     private final List<Item> children = new ArrayList<>();
 
     private Item(
@@ -80,6 +81,16 @@ public final class FileSet {
       return stamp;
     }
 
+    /** What only its own kind of filesystem keeps of it; empty where it comes from another. */
+    public byte[] own() {
+      return own;
+    }
+
+    /** Keeps what a volume of the same kind says of it beyond a node. */
+    public void own(byte[] kept) {
+      own = kept.clone();
+    }
+
     public void copyTo(Sink sink) {
       source.copyTo(sink);
     }
@@ -109,6 +120,11 @@ public final class FileSet {
   /** Whether something of that path was added. */
   public boolean has(String path) {
     return byPath.containsKey(key(path));
+  }
+
+  /** What was added under that path. */
+  public Item item(String path) {
+    return byPath.get(key(path));
   }
 
   /** In the order in which they were added. */

@@ -77,6 +77,19 @@ public interface Volume {
    */
   Optional<String> notWhole(Node node);
 
+  /**
+   * What only its own kind of filesystem keeps of an entry, such as a comment or finer times, as
+   * its maker takes it; empty where a node says it all.
+   */
+  default byte[] own(Node node) {
+    return new byte[0];
+  }
+
+  /** Whether entries stand in an order of somebody's choice; else the names decide it. */
+  default boolean ordered() {
+    return true;
+  }
+
   /** Every fault of the structure; empty when there is none. */
   List<Finding> check();
 

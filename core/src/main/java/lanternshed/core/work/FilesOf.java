@@ -30,6 +30,7 @@ final class FilesOf {
       } else {
         out.file(path, shortName, n.bytes(), n.attributes(), n.stamp(), s -> v.read(n, s));
       }
+      out.item(path).own(v.own(n));
     }
     return out;
   }

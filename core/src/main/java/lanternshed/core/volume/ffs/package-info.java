@@ -1,2 +1,2 @@
-/** OFS and FFS, recognised with their label. */
+/** OFS and FFS in all six kinds: read, checked, mended and made. */
 package lanternshed.core.volume.ffs;

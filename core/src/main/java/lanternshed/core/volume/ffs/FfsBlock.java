@@ -1,0 +1,196 @@
+package lanternshed.core.volume.ffs;
+
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.Arrays;
+import java.util.Optional;
+import lanternshed.core.measure.Bytes;
+
+/**
+ * The blocks of OFS and FFS: 128 big-endian longs of 512 bytes, of which one makes all sum to zero.
+ * Offsets in bytes, with the names of the published structures.
+ */
+final class FfsBlock {
+  static final int BYTES = 512;
+
+  static final int TYPE = 0;
+  static final int OWN_KEY = 4;
+  static final int HIGH_SEQ = 8;
+  static final int DATA_SIZE = 12;
+  static final int FIRST_DATA = 16;
+  static final int CHECKSUM = 20;
+  static final int TABLE = 24;
+  static final int SLOTS = 72;
+  static final int BITMAP_FLAG = 312;
+  static final int BITMAP_PAGES = 316;
+  static final int PAGES = 25;
+  static final int BITMAP_EXTENSION = 416;
+  static final int OWNER = 316;
+  static final int PROTECTION = 320;
+  static final int FILE_BYTES = 324;
+  static final int COMMENT = 328;
+  static final int MOST_COMMENT = 79;
+  static final int DATE = 420;
+  static final int NAME = 432;
+  static final int MOST_NAME = 30;
+  static final int DISK_DATE = 472;
+  static final int CREATED = 484;
+  static final int NEXT_HASH = 496;
+  static final int PARENT = 500;
+  static final int EXTENSION = 504;
+  static final int SECONDARY_TYPE = 508;
+
+  static final int HEADER = 2;
+  static final int DATA = 8;
+  static final int LIST = 16;
+  static final int CACHE = 33;
+  static final int ROOT = 1;
+  static final int FOLDER = 2;
+  static final int FILE = -3;
+  static final int LINK_TO_FILE = -4;
+  static final int LINK_TO_FOLDER = 4;
+  static final int SOFT_LINK = 3;
+
+  /** Where the data of an OFS block begin. */
+  static final int PAYLOAD = 24;
+
+  /** Bits of one bitmap block: all longs but the checksum. */
+  static final int BITMAP_BITS = 127 * 32;
+
+  /** Pointers of one block of the bitmap's extension. */
+  static final int EXTENSION_PAGES = 127;
+
+  /** Day 0 of its clock. */
+  private static final LocalDate EPOCH = LocalDate.of(1978, 1, 1);
+
+  private static final int TICKS = 50;
+  private static final int WRITE_DENIED = 0x04;
+  private static final int DELETE_DENIED = 0x01;
+  private static final int ARCHIVED = 0x10;
+
+  /** What is kept of an entry beyond a node: owner, protection, comment and date. */
+  private static final int KEPT_DATE = DATE - OWNER;
+
+  private static final int KEPT = KEPT_DATE + 12;
+
+  private FfsBlock() {}
+
+  static long sum(byte[] b) {
+    long sum = 0;
+    for (int i = 0; i < BYTES; i += 4) sum += Bytes.be32(b, i);
+    return sum & 0xFFFF_FFFFL;
+  }
+
+  /** Sets the long at {@code at} so that all sum to zero. */
+  static void seal(byte[] b, int at) {
+    Bytes.putBe32(b, at, 0);
+    Bytes.putBe32(b, at, -sum(b));
+  }
+
+  static int long32(byte[] b, int at) {
+    return (int) Bytes.be32(b, at);
+  }
+
+  /**
+   * The place of a name in a table of 72: letters count without their case, in the international
+   * kinds those with accents too.
+   */
+  static int slot(byte[] name, boolean international) {
+    int hash = name.length;
+    for (byte c : name) hash = hash * 13 + upper(c & 0xFF, international) & 0x7FF;
+    return hash % SLOTS;
+  }
+
+  static int upper(int c, boolean international) {
+    boolean accented = international && c >= 0xE0 && c <= 0xFE && c != 0xF7;
+    return c >= 'a' && c <= 'z' || accented ? c - 0x20 : c;
+  }
+
+  /** A name as it stands on disk. */
+  static byte[] text(byte[] b, int at, int most) {
+    int length = Math.min(most, b[at] & 0xFF);
+    byte[] out = new byte[length];
+    System.arraycopy(b, at + 1, out, 0, length);
+    return out;
+  }
+
+  static void putText(byte[] b, int at, byte[] text) {
+    b[at] = (byte) text.length;
+    System.arraycopy(text, 0, b, at + 1, text.length);
+  }
+
+  /** A name that can stand in a path: neither a divider nor a control character. */
+  static String safe(byte[] name) {
+    String s =
+        new String(name, StandardCharsets.ISO_8859_1)
+            .replaceAll("[\\p{Cntrl}\\u0080-\\u009F/]", "_");
+    return s.isEmpty() || s.equals(".") || s.equals("..") ? "_" : s;
+  }
+
+  /** Packed date and time of three longs: days, minutes, fiftieths of a second. */
+  static int stamp(byte[] b, int at) {
+    long days = Bytes.be32(b, at);
+    long minutes = Bytes.be32(b, at + 4);
+    long ticks = Bytes.be32(b, at + 8);
+    if (days > 60_000 || minutes >= 24 * 60 || ticks >= 60 * TICKS) return 0;
+    LocalDateTime t =
+        EPOCH.plusDays(days).atStartOfDay().plusMinutes(minutes).plusSeconds(ticks / TICKS);
+    if (t.getYear() < 1980 || t.getYear() > 2107) return 0;
+    int date = t.getYear() - 1980 << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
+    return date << 16 | t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
+  }
+
+  /** Writes a packed date and time as three longs; what is no date becomes day 0. */
+  static void putStamp(byte[] b, int at, int stamp) {
+    Optional<LocalDateTime> t = time(stamp);
+    if (t.isEmpty()) return;
+    Bytes.putBe32(b, at, t.get().toLocalDate().toEpochDay() - EPOCH.toEpochDay());
+    Bytes.putBe32(b, at + 4, t.get().getHour() * 60L + t.get().getMinute());
+    Bytes.putBe32(b, at + 8, (long) t.get().getSecond() * TICKS);
+  }
+
+  private static Optional<LocalDateTime> time(int stamp) {
+    int date = stamp >>> 16;
+    int month = date >> 5 & 15;
+    int day = date & 31;
+    int hour = stamp >> 11 & 31;
+    int minute = stamp >> 5 & 63;
+    int second = (stamp & 31) * 2;
+    boolean real = month >= 1 && month <= 12 && hour < 24 && minute < 60 && second < 60;
+    if (!real || day < 1) return Optional.empty();
+    LocalDate first = LocalDate.of(1980 + (date >> 9), month, 1);
+    if (day > first.lengthOfMonth()) return Optional.empty();
+    return Optional.of(first.withDayOfMonth(day).atTime(hour, minute, second));
+  }
+
+  /** The bits that FAT and exFAT share, of a header's protection. */
+  static int marks(byte[] header) {
+    int p = long32(header, PROTECTION);
+    return ((p & WRITE_DENIED) != 0 ? 0x01 : 0) | ((p & ARCHIVED) != 0 ? 0 : 0x20);
+  }
+
+  static long protection(int marks) {
+    int readOnly = (marks & 0x01) != 0 ? WRITE_DENIED | DELETE_DENIED : 0;
+    return readOnly | ((marks & 0x20) != 0 ? 0 : ARCHIVED);
+  }
+
+  /** Owner, protection, comment and date of a header, to the fiftieth of a second. */
+  static byte[] kept(byte[] header) {
+    byte[] out = new byte[KEPT];
+    System.arraycopy(header, OWNER, out, 0, KEPT);
+    // The length of the file and what is not in use are not part of it.
+    Bytes.putBe32(out, FILE_BYTES - OWNER, 0);
+    int comment = Math.min(MOST_COMMENT, out[COMMENT - OWNER] & 0xFF);
+    out[COMMENT - OWNER] = (byte) comment;
+    int used = COMMENT - OWNER + 1 + comment;
+    Arrays.fill(out, used, KEPT_DATE, (byte) 0);
+    return out;
+  }
+
+  static void putKept(byte[] header, byte[] kept) {
+    long bytes = Bytes.be32(header, FILE_BYTES);
+    System.arraycopy(kept, 0, header, OWNER, Math.min(KEPT, kept.length));
+    Bytes.putBe32(header, FILE_BYTES, bytes);
+  }
+}

@@ -1,0 +1,260 @@
+package lanternshed.core.volume.ffs;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.VolumeException;
+
+/**
+ * Holds an OFS or FFS volume against itself (A-2, A-3): checksums, own numbers, parents, places in
+ * the tables, chains, and the bitmap against what is in use.
+ */
+final class FfsCheck {
+  private static final int MOST_FINDINGS = 500;
+  private static final int MOST_DEPTH = 128;
+
+  private final FfsVolume v;
+  private final FfsLayout layout;
+  private final List<Finding> findings = new ArrayList<>();
+  private final List<Long> unsealed = new ArrayList<>();
+  private final BitSet used = new BitSet();
+  private boolean broken;
+
+  FfsCheck(FfsVolume v) {
+    this.v = v;
+    this.layout = v.layout();
+    root();
+    structures();
+    folder(v.root(), v.rootBlock(), 0);
+    bitmap();
+  }
+
+  List<Finding> findings() {
+    return findings;
+  }
+
+  /** Headers whose longs do not sum to zero and are right otherwise. */
+  List<Long> unsealed() {
+    return unsealed;
+  }
+
+  BitSet used() {
+    return used;
+  }
+
+  /** Whether a chain breaks off, so that what is behind it is not known. */
+  boolean broken() {
+    return broken;
+  }
+
+  private void root() {
+    byte[] b = v.rootBlock();
+    if (FfsBlock.sum(b) != 0) sealOf(layout.root(), "the root block");
+    if (FfsBlock.long32(b, FfsBlock.BITMAP_FLAG) != -1) {
+      wrong(
+          "A-2",
+          "root block",
+          "The volume says that its bitmap is not valid: the machine was switched off while it"
+              + " wrote.",
+          "The machine will check it at the next start; or mend a copy here.");
+    }
+    byte[] boot = v.boot();
+    boolean code = !Bytes.allZero(boot, FfsLayout.BOOT_CODE, boot.length);
+    if (code && FfsLayout.bootSum(boot) != Bytes.be32(boot, FfsLayout.BOOT_CHECKSUM)) {
+      note("boot block", "The boot block has code and a wrong checksum: it is not started.");
+    }
+  }
+
+  private void structures() {
+    used.set(0, FfsLayout.RESERVED);
+    used.set((int) layout.root());
+    for (long page : v.bitmapPages()) {
+      if (!layout.holds(page)) {
+        broken = true;
+        wrong(
+            "A-3",
+            "root block",
+            "A block of the bitmap is said to be at " + Say.count(page) + ", outside the volume.",
+            "The free space is not known; copy the files out.");
+        continue;
+      }
+      claim(page, "the bitmap");
+      if (FfsBlock.sum(v.medium().sector(page)) != 0) sealOf(page, "a block of the bitmap");
+    }
+    long next = Bytes.be32(v.rootBlock(), FfsBlock.BITMAP_EXTENSION);
+    for (long i = 0; i < layout.bitmapExtensions() && layout.holds(next); i++) {
+      if (!claim(next, "the bitmap's extension")) return;
+      next = Bytes.be32(v.medium().sector(next), 4 * FfsBlock.EXTENSION_PAGES);
+    }
+  }
+
+  private void folder(Node folder, byte[] b, int depth) {
+    if (depth > MOST_DEPTH) {
+      lost(folder.path(), "Folders lie deeper than 128 at " + folder.path() + ".");
+      return;
+    }
+    for (long cache : v.caches(folder)) claim(cache, folder.path());
+    for (int slot = 0; slot < FfsBlock.SLOTS; slot++) {
+      long next = Bytes.be32(b, FfsBlock.TABLE + 4 * slot);
+      while (next != 0) {
+        if (!layout.holds(next)) {
+          String what = "Place " + slot + " of " + here(folder) + " points outside the volume.";
+          lost(folder.path(), what);
+          break;
+        }
+        byte[] h = v.medium().sector(next);
+        if (!FfsVolume.isHeader(h)) {
+          String what = "Block " + Say.count(next) + " in " + here(folder) + " is no header.";
+          lost(folder.path(), what);
+          break;
+        }
+        if (!claim(next, here(folder))) break;
+        entry(folder, h, next, slot, depth);
+        next = Bytes.be32(h, FfsBlock.NEXT_HASH);
+      }
+    }
+  }
+
+  private void entry(Node folder, byte[] h, long at, int slot, int depth) {
+    byte[] name = FfsBlock.text(h, FfsBlock.NAME, FfsBlock.MOST_NAME);
+    String path = v.pathOf(folder, h);
+    if (FfsBlock.sum(h) != 0) sealOf(at, path);
+    if (Bytes.be32(h, FfsBlock.OWN_KEY) != at) {
+      wrong(
+          "A-3",
+          path,
+          "The header of " + path + " says it is block " + Bytes.be32(h, FfsBlock.OWN_KEY) + ".",
+          "It was copied from elsewhere; look whether the file is the right one.");
+    }
+    if (Bytes.be32(h, FfsBlock.PARENT) != folder.first()) {
+      String what = path + " names another folder than the one that holds it.";
+      wrong("A-3", path, what, "Look whether it is the right one.");
+    }
+    int length = h[FfsBlock.NAME] & 0xFF;
+    if (length < 1 || length > FfsBlock.MOST_NAME) {
+      wrong("A-3", path, path + " has a name of " + length + " letters; 1 to 30 can be.", "");
+    } else if (FfsBlock.slot(name, layout.international()) != slot) {
+      wrong(
+          "A-3",
+          path,
+          path + " stands in another place than its name asks for: the machine will not find it.",
+          "Copy it out under its name, and in again.");
+    }
+    Node n = v.nodeOf(folder, h, at);
+    int type = FfsBlock.long32(h, FfsBlock.SECONDARY_TYPE);
+    if (type == FfsBlock.FOLDER) folder(n, h, depth + 1);
+    else if (type == FfsBlock.FILE) file(n);
+    else note(path, path + " is a link.");
+  }
+
+  private void file(Node n) {
+    for (long e : v.extensions(n)) {
+      claim(e, n.path());
+      if (FfsBlock.sum(v.medium().sector(e)) != 0) sealOf(e, "an extension of " + n.path());
+    }
+    int before = findings.size();
+    try {
+      v.blocks(
+          n,
+          (i, block) -> {
+            if (findings.size() < before + 3) claim(block, n.path());
+            else used.set((int) block);
+            if (!layout.fast()) data(n, i, block);
+          });
+    } catch (VolumeException e) {
+      lost(n.path(), e.getMessage());
+    }
+  }
+
+  /** A block of an OFS file tells whose it is, which one, and how much is in it. */
+  private void data(Node n, long index, long block) {
+    byte[] b = v.medium().sector(block);
+    long full = layout.payload();
+    long holds = Math.min(full, n.bytes() - index * full);
+    boolean right =
+        FfsBlock.long32(b, FfsBlock.TYPE) == FfsBlock.DATA
+            && Bytes.be32(b, FfsBlock.OWN_KEY) == n.first()
+            && Bytes.be32(b, FfsBlock.HIGH_SEQ) == index + 1
+            && Bytes.be32(b, FfsBlock.DATA_SIZE) == holds
+            && FfsBlock.sum(b) == 0;
+    if (right) return;
+    wrong(
+        "A-3",
+        n.path(),
+        "Block " + Say.count(index + 1) + " of " + n.path() + " does not say that it is.",
+        "Its bytes may be another file's; look at the file.");
+  }
+
+  private void bitmap() {
+    BitSet free = v.free();
+    BitSet both = (BitSet) free.clone();
+    both.and(used);
+    if (!both.isEmpty()) {
+      wrong(
+          "A-3",
+          "bitmap",
+          Say.plural(both.cardinality(), "block", "blocks")
+              + " in use are marked free, first "
+              + Say.count(both.nextSetBit(0))
+              + ": the next file written would destroy them.",
+          "Write nothing to it; mend a copy.");
+    }
+    BitSet neither = new BitSet();
+    neither.set(0, (int) layout.sectorCount());
+    neither.andNot(free);
+    neither.andNot(used);
+    if (neither.isEmpty()) return;
+    wrong(
+        "A-3",
+        "bitmap",
+        Say.plural(neither.cardinality(), "block is", "blocks are")
+            + " marked in use and belong to nothing, first "
+            + Say.count(neither.nextSetBit(0))
+            + ".",
+        "Only room is lost; mend a copy to have it back.");
+  }
+
+  private boolean claim(long block, String who) {
+    if (!used.get((int) block)) {
+      used.set((int) block);
+      return true;
+    }
+    broken = true;
+    wrong(
+        "A-3",
+        who,
+        "Block " + Say.count(block) + " of " + who + " belongs to something else already.",
+        "One of the two is damaged; copy both out and look.");
+    return false;
+  }
+
+  private void sealOf(long block, String what) {
+    unsealed.add(block);
+    wrong(
+        "A-3",
+        what,
+        "The checksum of " + what + " (block " + Say.count(block) + ") is wrong.",
+        "The machine will not read it; mend a copy after looking at it.");
+  }
+
+  private void lost(String where, String what) {
+    broken = true;
+    wrong("A-3", where, what, "What is behind it is not seen; rescue it from an older copy.");
+  }
+
+  private void wrong(String rule, String where, String what, String todo) {
+    if (findings.size() < MOST_FINDINGS) findings.add(Finding.wrong(rule, where, what, todo));
+  }
+
+  private void note(String where, String what) {
+    if (findings.size() < MOST_FINDINGS) findings.add(Finding.note("A-3", where, what));
+  }
+
+  private static String here(Node folder) {
+    return folder.path().isEmpty() ? "the root" : folder.path();
+  }
+}

@@ -1,0 +1,233 @@
+package lanternshed.core.volume.ffs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Mending;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class FfsTest {
+  private static final Geometry G = new Geometry(80, 2, 11);
+  private static final int FLOPPY = 1760;
+
+  private static MemoryMedium made(String kind, long sectors, FileSet files) {
+    MemoryMedium m = new MemoryMedium(sectors);
+    Maker maker = new Ffs().maker().orElseThrow();
+    Maker.Wish wish =
+        new Maker.Wish(Optional.of(kind), sectors, 0, 0, 0, G, "Saltern", 0, true, Samples.STAMP);
+    maker.write(maker.layout(wish), files, m, new byte[0], (p, b) -> {});
+    return m;
+  }
+
+  private static Volume open(MemoryMedium m) {
+    return new Ffs().recognise(m, Hint.PART).orElseThrow().volume().orElseThrow();
+  }
+
+  private static byte[] image(MemoryMedium m) {
+    return m.sectors(0, (int) m.sectors());
+  }
+
+  private static FileSet random(Random r, Map<String, byte[]> content, int files, int most) {
+    FileSet out = new FileSet();
+    List<String> folders = new java.util.ArrayList<>(List.of(""));
+    for (int i = 0; i < files; i++) {
+      String in = folders.get(r.nextInt(folders.size()));
+      String name = (r.nextBoolean() ? "Gewebe für " : "warp ") + i + (r.nextBoolean() ? ".é" : "");
+      String path = in.isEmpty() ? name : in + "/" + name;
+      if (r.nextInt(6) == 0) {
+        out.folder(path, 0x20, Samples.STAMP);
+        folders.add(path);
+      } else {
+        byte[] b = new byte[r.nextInt(most)];
+        r.nextBytes(b);
+        content.put(path, b);
+        out.file(path, b.length, r.nextInt(2) | 0x20, Samples.STAMP, s -> s.take(b, 0, b.length));
+      }
+    }
+    return out;
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "OFS,1760,40,9000", "FFS,1760,40,9000", "OFS-INTL,3520,200,5000", "FFS-INTL,3520,60,9000",
+    "OFS-DC,3520,200,4000", "FFS-DC,20000,300,20000", "FFS,120001,50,300000", "OFS,4063,90,12000",
+  })
+  void whatIsLaidDownReadsBackAndASecondReaderFindsItByItsNames(
+      String kind, int sectors, int files, int most) {
+    Map<String, byte[]> content = new HashMap<>();
+    MemoryMedium m = made(kind, sectors, random(new Random(files + most), content, files, most));
+    Volume v = open(m);
+    FfsWitness witness = new FfsWitness(image(m));
+    assertThat(v.kind()).isEqualTo(kind);
+    assertThat(v.label()).isEqualTo("Saltern");
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) {
+      assertThat(n.stamp()).isEqualTo(Samples.STAMP);
+      assertThat(witness.find(n.path())).isEqualTo((int) n.first());
+      if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    }
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach(
+        (path, b) -> {
+          assertThat(read.get(path)).as(path).isEqualTo(b);
+          assertThat(witness.content(path)).as(path).isEqualTo(b);
+        });
+    long free = 0;
+    for (int b = 2; b < sectors; b++) if (witness.free(b)) free++;
+    assertThat(v.use().free()).isEqualTo(free).isPositive();
+  }
+
+  @Test
+  void aHeaderKeepsItsCommentItsProtectionAndItsFiftieths() {
+    FileSet files = new FileSet();
+    Samples.file(files, "Heron", 0x20, Samples.content(1, 700));
+    byte[] kept = new byte[FfsBlock.BYTES];
+    Bytes.putBe32(kept, FfsBlock.PROTECTION, 0x45);
+    FfsBlock.putText(kept, FfsBlock.COMMENT, "die Kette".getBytes(StandardCharsets.ISO_8859_1));
+    Bytes.putBe32(kept, FfsBlock.DATE, 3);
+    Bytes.putBe32(kept, FfsBlock.DATE + 8, 1234);
+    files.item("Heron").own(FfsBlock.kept(kept));
+    MemoryMedium m = made("FFS", FLOPPY, files);
+    Volume v = open(m);
+    Node heron = v.all().get(0);
+    assertThat(new FfsWitness(image(m)).comment("HERON")).isEqualTo("die Kette");
+    assertThat(v.own(heron)).isEqualTo(FfsBlock.kept(kept));
+    assertThat(heron.attributes()).isEqualTo(0x21);
+    FileSet again = new FileSet();
+    Samples.file(again, "Heron", 0x20, Samples.content(1, 700));
+    again.item("Heron").own(v.own(heron));
+    assertThat(image(made("FFS", FLOPPY, again))).isEqualTo(image(m));
+  }
+
+  @Test
+  void aFullVolumeTakesItsLastBlockAndNotOneMore() {
+    Maker maker = new FfsMaker();
+    Maker.Layout l =
+        maker.layout(
+            new Maker.Wish(Optional.of("FFS"), FLOPPY, 0, 0, 0, G, "", 0, true, Samples.STAMP));
+    assertThat(l.clusterCount()).isEqualTo(1756);
+    // 1 header, 23 extensions, 1732 blocks of data: 1756.
+    FileSet full = new FileSet();
+    Samples.file(full, "full", 0x20, new byte[1731 * 512]);
+    assertThat(maker.fit(l, full).needed()).isEqualTo(1 + 24 + 1731);
+    assertThat(maker.fit(l, full).fits()).isTrue();
+    assertThat(open(made("FFS", FLOPPY, full)).use().free()).isZero();
+    FileSet over = new FileSet();
+    Samples.file(over, "over", 0x20, new byte[1731 * 512 + 1]);
+    assertThat(maker.fit(l, over).fits()).isFalse();
+    assertThatThrownBy(() -> made("FFS", FLOPPY, over)).isInstanceOf(VolumeException.class);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"a:b", "1234567890123456789012345678901", "Ж"})
+  void aNameThatCannotStandIsRefusedBeforeAByteIsWritten(String name) {
+    FileSet files = new FileSet();
+    Samples.file(files, name, 0x20, new byte[3]);
+    assertThatThrownBy(() -> made("FFS", FLOPPY, files))
+        .isInstanceOf(VolumeException.class)
+        .hasMessageContaining(name);
+  }
+
+  /** What a damage does, and what the check says of it. */
+  private record Damage(
+      String name, int block, int offset, long value, String says, boolean mends) {
+    @Override
+    public String toString() {
+      return name;
+    }
+  }
+
+  private static List<Damage> damages() {
+    return List.of(
+        new Damage("bitmap not valid", 880, FfsBlock.BITMAP_FLAG, 0, "not valid", true),
+        new Damage(
+            "root's name", 880, FfsBlock.NAME + 1, 0x41414141L, "checksum of the root", true),
+        new Damage("a page of the bitmap", 881, 8, 0, "checksum of a block of the bitmap", true),
+        new Damage("a header's date", 2, FfsBlock.DATE, 99, "checksum of", true),
+        new Damage("a header's parent", 2, FfsBlock.PARENT, 7, "names another folder", false),
+        new Damage("a header's own number", 2, FfsBlock.OWN_KEY, 7, "says it is block 7", false),
+        new Damage(
+            "a pointer outside", 2, FfsBlock.TABLE + 4 * 71, 9999, "none of this vol", false),
+        new Damage("a pointer of another", 2, FfsBlock.TABLE + 4 * 71, 881, "belongs to", false));
+  }
+
+  @ParameterizedTest
+  @org.junit.jupiter.params.provider.MethodSource("damages")
+  void eachDamageIsToldAndWhatCanBeMendedIs(Damage d) {
+    Map<String, byte[]> content = new LinkedHashMap<>();
+    FileSet files = new FileSet();
+    for (int i = 0; i < 5; i++) {
+      byte[] b = Samples.content(i, 3000);
+      content.put("file " + i, b);
+      Samples.file(files, "file " + i, 0x20, b);
+    }
+    MemoryMedium m = made("FFS", FLOPPY, files);
+    byte[] b = m.sector(d.block());
+    Bytes.putBe32(b, d.offset(), d.value());
+    m.write(d.block(), 1, b, 0);
+    assertThat(open(m).check()).extracting(Finding::what).anyMatch(w -> w.contains(d.says()));
+    Mending mending = open(m).mending().orElseThrow();
+    mending.apply(m);
+    if (d.mends()) {
+      Volume v = open(m);
+      assertThat(v.check()).isEmpty();
+      assertThat(v.mending().orElseThrow().changes()).isEmpty();
+      for (Node n : v.all()) assertThat(Samples.bytes(v, n)).isEqualTo(content.get(n.path()));
+    }
+  }
+
+  @Test
+  void randomStructuresAreBoundedAndToldAndNeverAFault() {
+    Random r = new Random(11);
+    Map<String, byte[]> content = new HashMap<>();
+    MemoryMedium whole = made("OFS-DC", FLOPPY, random(r, content, 60, 6000));
+    byte[] image = image(whole);
+    for (int trial = 0; trial < 400; trial++) {
+      byte[] b = image.clone();
+      for (int i = 0; i <= r.nextInt(6); i++) {
+        int block = r.nextInt(3) == 0 ? 880 : r.nextInt(FLOPPY);
+        int at = block * 512 + 4 * r.nextInt(128);
+        Bytes.putBe32(b, at, r.nextBoolean() ? r.nextInt(FLOPPY + 9) : r.nextInt());
+      }
+      MemoryMedium m = MemoryMedium.of(b);
+      Optional<Volume> v = new Ffs().recognise(m, Hint.PART).flatMap(x -> x.volume());
+      if (v.isEmpty()) continue;
+      v.get().check();
+      v.get().places();
+      v.get().inUse();
+      v.get().use();
+      for (Node n : v.get().all()) {
+        v.get().notWhole(n);
+        v.get().sectorsOf(n);
+        try {
+          v.get().read(n, (x, at, length) -> {});
+        } catch (VolumeException e) {
+          assertThat(v.get().notWhole(n)).isPresent();
+        }
+      }
+      v.get().mending().orElseThrow().apply(m);
+    }
+  }
+}
