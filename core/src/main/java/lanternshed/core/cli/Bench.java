@@ -582,7 +582,8 @@ final class Bench implements Callable<Integer> {
                     files.toString(),
                     List.of(),
                     "",
-                    false)));
+                    false,
+                    0)));
     Path recipeFile = folder.resolve("recipe.json");
     Files.writeString(recipeFile, recipe.toJson());
     Path image = folder.resolve("built.img");

@@ -5,8 +5,10 @@ import java.util.Optional;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.table.TableScheme;
 
 /**
@@ -26,7 +28,7 @@ final class Carrier implements Family {
   }
 
   @Override
-  public TableScheme table() {
+  public TableScheme table(Generation system) {
     return Catalogue.table("MBR");
   }
 
@@ -41,8 +43,13 @@ final class Carrier implements Family {
   }
 
   @Override
-  public boolean endsOnCylinders() {
-    return false;
+  public Grid grid(Setup setup, Geometry geometry) {
+    return Grid.ofSteps(geometry, Grid.FLASH_STEP, Grid.FLASH_STEP);
+  }
+
+  @Override
+  public String letterReason() {
+    return "The emulator gives each file an id; the card itself has no letter.";
   }
 
   @Override

@@ -6,7 +6,8 @@ import lanternshed.core.measure.ShedException;
 
 /** All families. */
 public final class Families {
-  private static final List<Family> ALL = List.of(new Pc(), new Carrier());
+  private static final List<Family> ALL =
+      List.of(new Pc(), new Carrier(), new Rdb68k(), new Ahdi68k());
 
   private Families() {}
 

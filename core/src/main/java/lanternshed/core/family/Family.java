@@ -4,8 +4,10 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.table.TableScheme;
 
 /**
@@ -23,8 +25,23 @@ public interface Family {
   /** The pegs on the way from a card to a file. */
   Pegs pegs(Setup setup, Card card);
 
-  /** How its cards are divided. */
-  TableScheme table();
+  /** How its cards are divided for a system. */
+  TableScheme table(Generation system);
+
+  /** Whether what starts it computes places from heads and sectors. */
+  default boolean countsHeads() {
+    return false;
+  }
+
+  /** Bytes of a logical sector of a volume of so many sectors. */
+  default int sectorBytes(Setup setup, long sectors) {
+    return 512;
+  }
+
+  /** Whether its FATs have 16 bits an entry whatever the number of clusters (P-26). */
+  default boolean always16() {
+    return false;
+  }
 
   /** Whether the card carries files that are drives themselves, and the layout is one volume. */
   boolean carries();
@@ -37,8 +54,11 @@ public interface Family {
   /** The name under which the machine shows its volumes, counted from 0. */
   String letter(int volume);
 
-  /** Whether volumes end on cylinders. */
-  boolean endsOnCylinders();
+  /** Where its volumes may lie. */
+  Grid grid(Setup setup, Geometry geometry);
+
+  /** Why its volumes are named as they are, in a sentence. */
+  String letterReason();
 
   /** How it starts; empty where the card starts nothing. */
   Optional<BootPath> boot();

@@ -6,6 +6,7 @@ import lanternshed.core.boot.BootPath;
 import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
@@ -28,8 +29,13 @@ final class Pc implements Family {
   }
 
   @Override
-  public TableScheme table() {
+  public TableScheme table(Generation system) {
     return Catalogue.table("MBR");
+  }
+
+  @Override
+  public boolean countsHeads() {
+    return true;
   }
 
   @Override
@@ -43,8 +49,14 @@ final class Pc implements Family {
   }
 
   @Override
-  public boolean endsOnCylinders() {
-    return true;
+  public Grid grid(Setup setup, Geometry geometry) {
+    return Grid.ofHeads(geometry);
+  }
+
+  @Override
+  public String letterReason() {
+    return "First the primary volume of each drive, then the volumes of the extended container, in"
+        + " their order.";
   }
 
   @Override

@@ -18,6 +18,9 @@ import tools.jackson.databind.json.JsonMapper;
  * @param longNames whether its files have long names
  * @param extendedCalls whether it uses the disk calls that pass an LBA
  * @param ceiling the largest volume it mounts, and why
+ * @param table name of the scheme that divides its cards, where it is not its family's usual one
+ * @param mostLogicalSectors how many logical sectors it counts, where sectors grow with the volume
+ *     (P-21); 0 where they do not
  */
 public record Generation(
     String key,
@@ -27,7 +30,9 @@ public record Generation(
     List<Kind> kinds,
     boolean longNames,
     boolean extendedCalls,
-    Ceiling ceiling) {
+    Ceiling ceiling,
+    String table,
+    long mostLogicalSectors) {
 
   /** A kind of volume by its published name, from so many sectors on. */
   public record Kind(String kind, long from) {}
@@ -53,6 +58,7 @@ public record Generation(
 
   public Generation {
     kinds = List.copyOf(kinds);
+    table = table == null ? "" : table;
   }
 
   /** In the order of their years. */

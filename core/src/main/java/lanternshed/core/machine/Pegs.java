@@ -26,6 +26,12 @@ public record Pegs(
     return Math.max(0, card.planSectors() - reach);
   }
 
+  /** The same pegs on a machine that counts by a geometry of its table, not of its firmware. */
+  public Pegs on(Geometry g) {
+    long whole = Math.min(binding.sectors(), g.total());
+    return new Pegs(pegs, binding, whole, g, Optional.empty());
+  }
+
   public static Pegs of(
       Profile.Firmware firmware, Generation system, Card card, List<Profile.Limit> limits) {
     List<Peg> pegs = new ArrayList<>(limits.stream().map(Pegs::own).toList());

@@ -64,6 +64,8 @@ public record Profile(
    * @param userType number of the type whose values are typed by hand; 0 where there is none
    * @param typeTable rows of fixed types; empty where the drive is asked
    * @param obtain what has to be done to have this variant; "" for the usual one
+   * @param mounts published kinds of volume that it mounts without a driver from the table; empty
+   *     where the system decides
    */
   public record Firmware(
       String key,
@@ -73,7 +75,12 @@ public record Profile(
       boolean extendedCalls,
       int userType,
       List<TypeRow> typeTable,
-      String obtain) {}
+      String obtain,
+      List<String> mounts) {
+    public Firmware {
+      mounts = list(mounts);
+    }
+  }
 
   /** One row of a fixed table of drive types. */
   public record TypeRow(int number, int cylinders, int heads, int sectors) {

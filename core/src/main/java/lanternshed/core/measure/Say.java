@@ -1,5 +1,7 @@
 package lanternshed.core.measure;
 
+import java.util.Locale;
+
 /**
  * The one place where numbers become text: thin spaces between thousands, units always, and no
  * floating point on the way (U-1). Capacities are rounded down, so that a figure never promises a
@@ -63,6 +65,13 @@ public final class Say {
     if (s < 60) return s + " s";
     if (s < 3600) return s / 60 + " min " + String.format("%02d s", s % 60);
     return s / 3600 + " h " + String.format("%02d min", s / 60 % 60);
+  }
+
+  /** The same sentence for the middle of another: without its first capital and its full stop. */
+  public static String lower(String sentence) {
+    if (sentence.isEmpty()) return sentence;
+    String s = sentence.endsWith(".") ? sentence.substring(0, sentence.length() - 1) : sentence;
+    return s.substring(0, 1).toLowerCase(Locale.ROOT) + s.substring(1);
   }
 
   private static String tenths(long bytes, long unit) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.Grid;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sum;
@@ -28,10 +29,10 @@ final class CarrierLayouter {
 
   private static Optional<PlannedVolume> volume(Situation s, List<Plan.Verdict> said) {
     Optional<PlanRequest.Wish> wish = s.request().volumes().stream().findFirst();
-    long start = Layouter.FLASH_STEP;
+    long start = Grid.FLASH_STEP;
     long reach = Math.min(s.pegs().reach(), start + s.system().volumeSectors());
     long end = wish.filter(w -> w.end() > 0).map(w -> Math.min(w.end(), reach)).orElse(reach);
-    long length = (end - start) / Layouter.FLASH_STEP * Layouter.FLASH_STEP;
+    long length = (end - start) / Grid.FLASH_STEP * Grid.FLASH_STEP;
     Geometry g = s.geometry();
     String kind = s.family().kind(s.setup(), length);
     String label = wish.map(PlanRequest.Wish::label).orElse("CARRIER");
@@ -48,7 +49,7 @@ final class CarrierLayouter {
       return Optional.empty();
     }
     List<CarriedFile> files = files(s);
-    TableMaker tables = s.family().table().maker().orElseThrow();
+    TableMaker tables = s.family().table(s.system()).maker().orElseThrow();
     String type = tables.type(l.kindName(), length, true);
     return Optional.of(
         new PlannedVolume(
@@ -64,6 +65,7 @@ final class CarrierLayouter {
             tables.typeName(type),
             l.kindName(),
             l.clusterBytes(),
+            512,
             l.clusterCount(),
             files.stream().mapToLong(CarriedFile::bytes).sum(),
             l.because(),

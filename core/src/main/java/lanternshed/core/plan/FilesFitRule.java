@@ -3,12 +3,14 @@ package lanternshed.core.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.PlannedVolume;
 import lanternshed.core.plan.Plan.Verdict;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.volume.Maker;
 
 /** F-3: the files of an old volume fit the new one, in whole clusters. */
 final class FilesFitRule implements PlanRule {
@@ -20,9 +22,8 @@ final class FilesFitRule implements PlanRule {
       Optional<Survey.Found> f = s.source(v.source());
       if (f.isEmpty()) continue;
       long needed = f.get().folders();
-      for (long size : f.get().sizes()) {
-        needed += (size + v.clusterBytes() - 1) / v.clusterBytes();
-      }
+      Maker maker = Catalogue.maker(v.kind());
+      for (long size : f.get().sizes()) needed += maker.units(v.kind(), v.clusterBytes(), size);
       out.add(verdict(v, f.get(), needed));
     }
     return out;

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.Grid;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
@@ -19,12 +20,6 @@ import lanternshed.core.volume.VolumeException;
 
 /** Lays out the volumes of a new image on the grid of its machine; judges nothing. */
 final class Layouter {
-  /** Flash is erased in blocks; starts at multiples of 4 MiB spare it work (G-16). */
-  static final long FLASH_STEP = 8192;
-
-  /** Both schools hold with one start where that costs no more than 8 MiB. */
-  private static final long COMMON_MOST = 2 * FLASH_STEP;
-
   /** Volumes below this are not worth a letter. */
   static final long LEAST_REST = 16 * Say.MIB / 512;
 
@@ -35,11 +30,13 @@ final class Layouter {
 
   private final Situation s;
   private final Geometry g;
+  private final Grid grid;
   private final List<Plan.Verdict> said = new ArrayList<>();
 
   private Layouter(Situation s) {
     this.s = s;
     this.g = s.geometry();
+    this.grid = s.family().grid(s.setup(), g);
   }
 
   static Draft draft(Situation s) {
@@ -50,7 +47,7 @@ final class Layouter {
     boolean clone = s.strategy() == Strategy.CLONE;
     List<PlannedVolume> volumes = clone ? cloned() : laidOut();
     long end = volumes.stream().mapToLong(PlannedVolume::end).max().orElse(0);
-    long image = clone ? s.survey().sectors() : upToCylinder(end, g);
+    long image = clone ? s.survey().sectors() : grid.upToEnd(end);
     if (volumes.isEmpty()) {
       said.add(
           Plan.Verdict.stops(
@@ -67,18 +64,16 @@ final class Layouter {
     boolean activeGiven = false;
     for (int i = 0; i < wishes.size(); i++) {
       PlanRequest.Wish w = wishes.get(i);
-      boolean logical = i > 0;
-      if (logical && !s.system().extendedContainer()) {
-        said.add(oneLetterOnly(w, wishes.size()));
-      }
-      long table = logical ? upToCylinder(from, g) : 0;
-      long start = start(table);
+      boolean logical = grid.tabled(i, wishes.size());
+      if (i == s.system().volumes()) said.add(noMoreVolumes(w, wishes.size()));
+      long table = logical ? grid.upToEnd(from) : 0;
+      long start = grid.start(from, table, s.request().school() == School.FLASH);
       long end = snap(start, w);
       if (end - start < LEAST_VOLUME) {
         said.add(nothingLeft(w, start));
         break;
       }
-      boolean active = !activeGiven && !logical;
+      boolean active = !activeGiven && !logical && s.family().boot().isPresent();
       activeGiven |= active;
       Optional<PlannedVolume> v = volume(w, i, start, end - start, table, logical, active);
       if (v.isEmpty()) break;
@@ -101,7 +96,7 @@ final class Layouter {
       // Files from a desktop come from no volume of a size: they get all the room there is.
       if (f.length() == 0) return List.of(new PlanRequest.Wish(f.label(), 0, 0, f.number()));
       long needed = Math.max(f.length(), f.bytes() / 512 * 5 / 4);
-      long end = at + thresholdAbove(needed) + g.sectors();
+      long end = at + thresholdAbove(needed) + grid.first();
       boolean grows = s.strategy() == Strategy.GROW && sources.size() == 1;
       String label = f.label().isEmpty() ? "OLD" + f.number() : f.label();
       int cluster = s.strategy() == Strategy.GROW ? (int) f.use().clusterBytes() : 0;
@@ -122,16 +117,6 @@ final class Layouter {
     return Math.min(sectors, s.system().volumeSectors());
   }
 
-  /** The first sector of a volume after {@code table}: the sector of its extended table, or 0. */
-  private long start(long table) {
-    long common = lcm(g.sectors(), FLASH_STEP);
-    if (s.request().school() == School.FLASH || common <= COMMON_MOST) {
-      long step = common <= COMMON_MOST ? common : FLASH_STEP;
-      return (table + step) / step * step;
-    }
-    return table + g.sectors();
-  }
-
   /** The end of a volume: on a cylinder, at a cluster threshold when near one, within every peg. */
   private long snap(long start, PlanRequest.Wish w) {
     long most = Math.min(s.pegs().reach(), start + mostLength(w));
@@ -139,14 +124,14 @@ final class Layouter {
     for (long mib : THRESHOLDS_MIB) {
       long edge = start + mib * 2048;
       if (w.end() != 0 && Math.abs(wanted - edge) <= mib * 2048 / 50) {
-        wanted = downToCylinder(edge, g);
+        wanted = grid.downToEnd(edge);
       }
     }
-    long nearest = downToCylinder(wanted + g.perCylinder() / 2, g);
-    if (nearest > most) nearest = downToCylinder(most, g);
+    long nearest = grid.downToEnd(wanted + grid.endStep() / 2);
+    if (nearest > most) nearest = grid.downToEnd(most);
     return Math.max(
         nearest,
-        upToCylinder(start + LEAST_VOLUME, g) <= most ? upToCylinder(start + LEAST_VOLUME, g) : 0);
+        grid.upToEnd(start + LEAST_VOLUME) <= most ? grid.upToEnd(start + LEAST_VOLUME) : 0);
   }
 
   /** The longest volume that the system mounts, or that a kept cluster size can fill. */
@@ -181,16 +166,16 @@ final class Layouter {
     try {
       l =
           maker.layout(
-              new Maker.Wish(
-                  Optional.of(kind), length, start, cluster, 0, g, w.label(), 0, true, 0));
+              new Maker.Wish(Optional.of(kind), length, start, cluster, 0, g, w.label(), 0, true, 0)
+                  .of(s.family().sectorBytes(s.setup(), length), s.family().always16()));
     } catch (VolumeException e) {
       Sum sum = Sum.of("F-2", "Volume " + w.label()).because(e.getMessage()).done();
       said.add(Plan.Verdict.stops("F-2", e.getMessage(), sum));
       return Optional.empty();
     }
-    boolean past = start + length > 1024L * g.perCylinder();
+    boolean past = s.family().countsHeads() && start + length > 1024L * g.perCylinder();
     boolean byLba = past && s.setup().firmware().extendedCalls() && s.system().extendedCalls();
-    TableMaker tables = s.family().table().maker().orElseThrow();
+    TableMaker tables = s.family().table(s.system()).maker().orElseThrow();
     String type = tables.type(l.kindName(), length, byLba);
     return Optional.of(
         new PlannedVolume(
@@ -206,6 +191,7 @@ final class Layouter {
             tables.typeName(type),
             l.kindName(),
             l.clusterBytes(),
+            s.family().sectorBytes(s.setup(), length),
             l.clusterCount(),
             source.map(Survey.Found::bytes).orElse(0L),
             l.because(),
@@ -235,6 +221,7 @@ final class Layouter {
               "as it was",
               f.kind(),
               (int) f.use().clusterBytes(),
+              512,
               f.use().clusters(),
               f.bytes(),
               Sum.of("F-1", "As on the old drive")
@@ -249,39 +236,24 @@ final class Layouter {
     return out;
   }
 
-  private static long upToCylinder(long sector, Geometry g) {
-    return (sector + g.perCylinder() - 1) / g.perCylinder() * g.perCylinder();
-  }
-
-  private static long downToCylinder(long sector, Geometry g) {
-    return sector / g.perCylinder() * g.perCylinder();
-  }
-
-  private static long lcm(long a, long b) {
-    long x = a;
-    long y = b;
-    while (y != 0) {
-      long r = x % y;
-      x = y;
-      y = r;
-    }
-    return a / x * b;
-  }
-
   // ---- sentences --------------------------------------------------------------------------------
 
-  private Plan.Verdict oneLetterOnly(PlanRequest.Wish w, int wanted) {
+  private Plan.Verdict noMoreVolumes(PlanRequest.Wish w, int wanted) {
+    int most = s.system().volumes();
+    String names = most == 1 ? "a letter to one volume" : "letters to " + most + " volumes";
     return Plan.Verdict.stops(
         "F-4",
         s.system().title()
-            + " gives a letter to one volume of a drive only; "
+            + " gives "
+            + names
+            + " of a drive only; "
             + w.label()
             + " would not be seen.",
         Sum.of("F-4", "Volumes of " + s.system().title())
             .line("", "volumes wanted", wanted)
-            .line(">", "volumes with a letter", 1)
-            .because("Extended containers came with DOS 3.3.")
-            .lift("DOS 3.3 or later")
+            .line(">", "volumes with a name", most)
+            .because("The system has no name for more.")
+            .lift(most == 1 ? "DOS 3.3 or later" : "fewer, larger volumes")
             .done());
   }
 

@@ -15,11 +15,7 @@ final class LettersRule implements PlanRule {
     return List.of(
         Verdict.holds(
             "P-7",
-            "Letters as " + s.system().title() + " gives them: " + String.join(", ", letters) + ".",
-            Sum.of("P-7", "Drive letters")
-                .because(
-                    "First the primary volume of each drive, then the volumes of the extended"
-                        + " container, in their order.")
-                .done()));
+            "Named as " + s.system().title() + " names them: " + String.join(", ", letters) + ".",
+            Sum.of("P-7", "Names of the volumes").because(s.family().letterReason()).done()));
   }
 }

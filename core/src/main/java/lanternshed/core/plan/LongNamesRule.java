@@ -1,6 +1,7 @@
 package lanternshed.core.plan;
 
 import java.util.List;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.Verdict;
 
@@ -15,14 +16,21 @@ final class LongNamesRule implements PlanRule {
         .filter(f -> f.rule().equals(RULE))
         .map(
             f ->
-                Verdict.warns(
-                    RULE,
-                    f.what(),
+                verdict(
+                    s,
+                    f,
                     Sum.of(RULE, "Names of " + s.system().title())
                         .note("first", f.where())
                         .because("This system keeps eight letters and an extension of three.")
                         .lift("a system with long names")
                         .done()))
         .toList();
+  }
+
+  /** Where nothing may stand in a folder but eight and three, a long name cannot come at all. */
+  private static Verdict verdict(Situation s, Finding f, Sum sum) {
+    if (!s.family().always16()) return Verdict.warns(RULE, f.what(), sum);
+    return Verdict.stops(
+        RULE, "Rename what is longer than eight and three letters, first " + f.where() + ".", sum);
   }
 }

@@ -17,7 +17,7 @@ final class OldGeometryRule implements PlanRule {
                     o.heads() == s.pegs().geometry().heads()
                         && o.sectors() == s.pegs().geometry().sectors())
             .isPresent();
-    if (s.strategy() != Strategy.CLONE || same) return List.of();
+    if (s.strategy() != Strategy.CLONE || same || !s.family().countsHeads()) return List.of();
     boolean typed = s.setup().firmware().userType() > 0;
     return List.of(
         Verdict.warns(

@@ -17,7 +17,10 @@ final class OwnGeometryRule implements PlanRule {
   @Override
   public List<Verdict> judge(Draft draft, Situation s) {
     Profile.Firmware f = s.setup().firmware();
-    boolean sees = f.translation() == Translation.NONE && s.pegs().typeRow().isEmpty();
+    boolean sees =
+        f.translation() == Translation.NONE
+            && s.pegs().typeRow().isEmpty()
+            && s.family().countsHeads();
     if (!sees || s.family().carries() || s.strategy() == Strategy.CLONE) return List.of();
     Geometry g = draft.geometry();
     String figures = Say.count(g.cylinders()) + " · " + g.heads() + " · " + g.sectors();

@@ -53,6 +53,7 @@ public record Plan(
    * @param letter as the system will give it (P-7)
    * @param source number of the old volume whose content goes in; −1 for none
    * @param tableSector sector of its extended table; 0 for a primary volume
+   * @param sectorBytes bytes of a logical sector of its filesystem
    * @param slack for each cluster size what the surveyed files would waste
    * @param usedBytes bytes of the files that go in
    * @param files the drives that it carries as files
@@ -70,6 +71,7 @@ public record Plan(
       String typeName,
       String kind,
       int clusterBytes,
+      int sectorBytes,
       long clusters,
       long usedBytes,
       Sum layout,

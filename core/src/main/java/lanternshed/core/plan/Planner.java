@@ -36,7 +36,9 @@ public final class Planner {
           new BootContractRule(),
           new CarriedBlocksRule(),
           new CarriedLengthRule(),
-          new CarrierRoomRule());
+          new CarrierRoomRule(),
+          new DriverRule(),
+          new DriverInstallRule());
 
   private Planner() {}
 

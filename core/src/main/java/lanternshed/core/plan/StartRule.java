@@ -1,6 +1,7 @@
 package lanternshed.core.plan;
 
 import java.util.List;
+import lanternshed.core.family.Grid;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.Verdict;
@@ -14,11 +15,13 @@ final class StartRule implements PlanRule {
     Geometry g = draft.geometry();
     long start = draft.volumes().get(0).start();
     boolean head = start % g.sectors() == 0;
-    boolean flash = start % Layouter.FLASH_STEP == 0;
+    boolean flash = start % Grid.FLASH_STEP == 0;
     Sum sum = sum(start, g);
     if (head && flash) return List.of(Verdict.holds("G-16", "Starts satisfy both schools.", sum));
-    if (!s.family().endsOnCylinders()) {
-      return List.of(Verdict.holds("G-16", "Starts at a multiple of 4 MiB, as flash likes.", sum));
+    if (!s.family().countsHeads() || s.family().carries()) {
+      String grid =
+          flash ? "at a multiple of 4 MiB, as flash likes" : "where its table asks for it";
+      return List.of(Verdict.holds("G-16", "Starts " + grid + ".", sum));
     }
     return List.of(
         head
@@ -38,8 +41,8 @@ final class StartRule implements PlanRule {
         .sectors("", "start", start)
         .line("÷", "sectors a track", g.sectors())
         .line("", "left over", start % g.sectors())
-        .line("÷", "sectors of 4 MiB", Layouter.FLASH_STEP)
-        .line("", "left over", start % Layouter.FLASH_STEP)
+        .line("÷", "sectors of 4 MiB", Grid.FLASH_STEP)
+        .line("", "left over", start % Grid.FLASH_STEP)
         .because(
             "Two schools: systems up to the mid-1990s expect a start at a head boundary; flash is"
                 + " erased in blocks and likes starts at multiples of 4 MiB.")

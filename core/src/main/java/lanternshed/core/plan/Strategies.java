@@ -51,11 +51,12 @@ final class Strategies {
   private static Plan.StrategyView grow(Situation s) {
     List<Survey.Found> old = s.survey().volumes();
     boolean grows =
-        s.survey().sectors() > 0
+        s.family().countsHeads()
+            && s.survey().sectors() > 0
             && old.stream().allMatch(f -> f.readable() && Catalogue.grows(f.kind()))
             && s.survey()
                 .table()
-                .map(t -> t.scheme().equals(s.family().table().name()))
+                .map(t -> t.scheme().equals(s.family().table(s.system()).name()))
                 .orElse(true);
     List<String> loses = new ArrayList<>();
     if (!grows) loses.add("Only FAT volumes in a PC's table are grown.");

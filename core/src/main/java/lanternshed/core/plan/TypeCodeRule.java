@@ -10,7 +10,9 @@ import lanternshed.core.plan.PlanRequest.Strategy;
 final class TypeCodeRule implements PlanRule {
   @Override
   public List<Verdict> judge(Draft draft, Situation s) {
-    if (s.strategy() == Strategy.CLONE || s.family().carries()) return List.of();
+    if (s.strategy() == Strategy.CLONE || s.family().carries() || !s.family().countsHeads()) {
+      return List.of();
+    }
     long edge = 1024L * draft.geometry().perCylinder();
     List<PlannedVolume> past = draft.volumes().stream().filter(v -> v.end() > edge).toList();
     if (past.isEmpty()) return List.of();

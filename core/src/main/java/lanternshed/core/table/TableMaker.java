@@ -39,13 +39,16 @@ public interface TableMaker {
   /** Why a volume of this kind and length cannot stand under its code; empty where it can. */
   Optional<String> refusal(String type, String kind, long sectors);
 
-  /** How many bytes of boot code go with the table. */
-  int codeBytes();
+  /**
+   * What is kept of an old table beside its entries: boot code, drivers; as {@link #write} takes
+   * it. Empty where there is nothing of the kind.
+   */
+  byte[] kept(Medium old);
 
   /**
    * Writes the table and, where there are any, those of its container.
    *
-   * @param code boot code; empty for none
+   * @param code boot code or drivers, as {@link #kept} gives them; empty for none
    * @param signature of the medium, 32 bits
    * @throws lanternshed.core.measure.ShedException where the slots do not fit this scheme
    */

@@ -20,6 +20,8 @@ public interface Maker {
    * @param geometry what the target firmware computes
    * @param longNames whether the systems that read it know long names
    * @param stamp packed date and time of what has none of its own
+   * @param sectorBytes bytes of a logical sector; 0 for 512
+   * @param always16 whether its table has 16 bits an entry whatever the number of clusters (P-26)
    */
   record Wish(
       Optional<String> kind,
@@ -31,7 +33,54 @@ public interface Maker {
       String label,
       long serial,
       boolean longNames,
-      int stamp) {}
+      int stamp,
+      int sectorBytes,
+      boolean always16) {
+
+    /** A wish for logical sectors of 512 bytes, of the usual kind. */
+    public Wish(
+        Optional<String> kind,
+        long sectors,
+        long start,
+        int clusterBytes,
+        int rootEntries,
+        Geometry geometry,
+        String label,
+        long serial,
+        boolean longNames,
+        int stamp) {
+      this(
+          kind,
+          sectors,
+          start,
+          clusterBytes,
+          rootEntries,
+          geometry,
+          label,
+          serial,
+          longNames,
+          stamp,
+          0,
+          false);
+    }
+
+    /** The same with logical sectors of another size. */
+    public Wish of(int bytes, boolean sixteen) {
+      return new Wish(
+          kind,
+          sectors,
+          start,
+          clusterBytes,
+          rootEntries,
+          geometry,
+          label,
+          serial,
+          longNames,
+          stamp,
+          bytes,
+          sixteen);
+    }
+  }
 
   /** How a volume will be laid out: figures only. */
   interface Layout {
@@ -77,6 +126,11 @@ public interface Maker {
    * @return sectors of 512 bytes
    */
   long mostSectors(String kind, int clusterBytes);
+
+  /** Units that a file of that length takes, with what describes it. */
+  default long units(String kind, int clusterBytes, long bytes) {
+    return (bytes + clusterBytes - 1) / clusterBytes;
+  }
 
   /** A label as it can stand on disk; what cannot is replaced. */
   String label(String wanted);

@@ -1,7 +1,6 @@
 package lanternshed.core.work;
 
 import java.nio.file.Path;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
@@ -11,7 +10,6 @@ import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
-import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
@@ -154,10 +152,10 @@ public final class ImageBuilder {
   private byte[] tableCode() {
     byte[] own = family.boot().map(BootPath::tableCode).orElse(new byte[0]);
     if (recipe.bootCode() == Recipe.BootCodeFrom.OWN || source.isEmpty()) return own;
-    byte[] code = Arrays.copyOf(from().sector(0), tables().codeBytes());
+    byte[] code = tables().kept(from());
     // A floppy or a data disk has none to keep.
     boolean none = Volumes.all(from()).stream().anyMatch(o -> o.number() == 0);
-    return none || Bytes.allZero(code, 0, code.length) ? own : code;
+    return none || code.length == 0 ? own : code;
   }
 
   // ---- volumes ----------------------------------------------------------------------------------
@@ -226,16 +224,17 @@ public final class ImageBuilder {
 
   private static Maker.Wish wish(Recipe recipe, Recipe.Part p) {
     return new Maker.Wish(
-        Optional.of(p.kind()),
-        p.length(),
-        p.start(),
-        p.clusterBytes(),
-        p.rootEntries(),
-        recipe.geometry(),
-        p.label(),
-        HexFormat.fromHexDigitsToLong(p.serial()),
-        p.longNames(),
-        Stamp.NONE);
+            Optional.of(p.kind()),
+            p.length(),
+            p.start(),
+            p.clusterBytes(),
+            p.rootEntries(),
+            recipe.geometry(),
+            p.label(),
+            HexFormat.fromHexDigitsToLong(p.serial()),
+            p.longNames(),
+            Stamp.NONE)
+        .of(p.sectorBytes(), Families.named(recipe.family()).always16());
   }
 
   private static Grower grower(Volume v) {

@@ -1,7 +1,6 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -148,7 +147,6 @@ public final class LostVolumes {
               0));
     }
     if (chosen.isEmpty() || chosen.get(0).start() == 0) return;
-    byte[] code = Arrays.copyOf(copy.sector(0), table.codeBytes());
-    table.write(copy, new Geometry(1024, 16, 63), code, 0, slots);
+    table.write(copy, new Geometry(1024, 16, 63), table.kept(copy), 0, slots);
   }
 }

@@ -2,6 +2,8 @@ package lanternshed.core.work;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -146,7 +148,7 @@ public record Proof(
     private long volume(Recipe.Part p, List<Finding> faults) {
       Medium slice = new SliceMedium(image, p.start(), p.length());
       Optional<Volume> there =
-          Opener.recognise(slice, Hint.PART)
+          Opener.recognise(slice, new Hint(false, recipe.table(), 0, true))
               .flatMap(Recognised::volume)
               .filter(v -> v.kind().equals(p.kind()));
       if (there.isEmpty()) {
@@ -218,13 +220,19 @@ public record Proof(
       return out;
     }
 
+    /** As they stand on disk; by their paths where one of the two puts them where it likes. */
+    private static List<Node> inOrder(Volume v, Volume other) {
+      if (v.ordered() && other.ordered()) return v.all();
+      return v.all().stream().sorted(Comparator.comparing(Node::path)).toList();
+    }
+
     /**
      * Every file and folder in the image against its source, in the same order: name on disk, long
      * name where that was promised, length, time, marks and content.
      */
     private long fromVolume(Recipe.Part p, Volume old, Volume now) {
-      List<Node> before = old.all();
-      List<Node> after = now.all();
+      List<Node> before = inOrder(old, now);
+      List<Node> after = inOrder(now, old);
       if (before.size() != after.size()) {
         differing.add(before.size() + " entries in the source, " + after.size() + " in the image");
         return 0;
@@ -242,7 +250,8 @@ public record Proof(
                 && a.folder() == b.folder()
                 && a.bytes() == b.bytes()
                 && a.stamp() == b.stamp()
-                && (a.attributes() & MARKS) == (b.attributes() & MARKS);
+                && (a.attributes() & MARKS) == (b.attributes() & MARKS)
+                && (!names || Arrays.equals(old.own(a), now.own(b)));
         if (!entry || !a.folder() && !FileComparison.sameContent(old, a, now, b)) {
           differing.add(a.path());
         }

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
+import lanternshed.core.machine.Generation;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
@@ -75,6 +76,7 @@ public record Recipe(
    * @param serial eight hexadecimal digits
    * @param systemFile the loader that the boot sector starts; "" where the volume does not start
    * @param longNames whether long names of the source come over (F-13)
+   * @param sectorBytes bytes of a logical sector; 0 for 512
    */
   public record Part(
       long start,
@@ -92,7 +94,8 @@ public record Recipe(
       String folder,
       List<FileFrom> files,
       String systemFile,
-      boolean longNames) {
+      boolean longNames,
+      int sectorBytes) {
     public Part {
       files = files == null ? List.of() : List.copyOf(files);
     }
@@ -146,6 +149,7 @@ public record Recipe(
                   .findFirst()
                   .orElse("it has no volume."));
     }
+    Family family = Families.named(plan.family());
     String stem = (sourceSha256 + "0".repeat(64)).substring(0, 56);
     List<Part> parts = new ArrayList<>();
     for (Plan.PlannedVolume v : plan.volumes()) {
@@ -171,13 +175,13 @@ public record Recipe(
               "",
               files,
               v.active() ? source.flatMap(Recipe::systemFile).orElse("") : "",
-              true));
+              !family.always16(),
+              v.sectorBytes() == 512 ? 0 : v.sectorBytes()));
     }
-    Family family = Families.named(plan.family());
     return new Recipe(
         FORM,
         family.key(),
-        family.table().name(),
+        family.table(Generation.of(plan.system()).orElseThrow()).name(),
         plan.strategy(),
         plan.imageSectors(),
         plan.geometry(),

@@ -9,6 +9,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
@@ -25,6 +26,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -92,6 +94,44 @@ class FatToolsTest {
       assertThat(Samples.digests(volume)).isEqualTo(expected);
       String free = Tool.run("mdir -i " + image + "@@" + start * 512L + " ::/ | tail -2");
       assertThat(free.replaceAll("[^0-9]", "")).isEqualTo(String.valueOf(v.use().freeBytes()));
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "FAT12,1024",
+    "FAT16,1024",
+    "FAT32,1024",
+    "FAT12,2048",
+    "FAT16,2048",
+    "FAT32,2048",
+    "FAT12,4096",
+    "FAT16,4096",
+    "FAT32,4096",
+  })
+  void whatIsMadeWithLargerSectorsIsAcceptedAndReadByTheGeneralTools(String kind, int bytes)
+      throws Exception {
+    Path image = folder.resolve("made.img");
+    long clusters = kind.equals("FAT12") ? 2_000 : kind.equals("FAT16") ? 9_000 : 70_000;
+    long sectors = clusters * bytes / 512;
+    FileSet files = new FileSet();
+    files.folder("Longer folder name", 0, Samples.STAMP);
+    for (int i = 0; i < 40; i++) {
+      Samples.file(files, "Longer folder name/Pattern " + i, 0x20, Samples.content(i, i * 1501));
+    }
+    Maker maker = Catalogue.maker(kind);
+    Maker.Layout layout =
+        maker.layout(Samples.wish(kind, sectors, bytes, G, 0, "MILL", 7).of(bytes, false));
+    try (FileMedium m = FileMedium.create(image, sectors)) {
+      maker.write(layout, files, m, new byte[0], (p, n) -> {});
+      FatVolume v = FatVolume.open(m);
+      assertThat(v.kind()).isEqualTo(kind);
+      assertThat(v.check()).isEmpty();
+      assertThat(v.layout().bytesPerSector()).isEqualTo(bytes);
+      Path out = Files.createDirectory(folder.resolve("out"));
+      Tool.run("fsck.fat -n " + image);
+      Tool.run("mcopy -s -m -i " + image + " '::/*' " + out);
+      assertThat(Samples.digests(v)).isEqualTo(Tool.digests(out)).hasSize(40);
     }
   }
 

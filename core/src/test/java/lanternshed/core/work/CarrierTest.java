@@ -5,16 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.HexFormat;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Random;
-import java.util.TreeMap;
 import lanternshed.core.Tool;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
-import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.plan.Plan;
@@ -25,7 +20,6 @@ import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -40,40 +34,6 @@ class CarrierTest {
   private static final long GIB_4 = 4L << 30;
 
   @TempDir private Path folder;
-
-  /** Images on a shelf, by their digest. */
-  private static final class Shelf implements Stock {
-    final Map<String, byte[]> images = new TreeMap<>();
-
-    Carried add(String title, int bytes, int id) {
-      byte[] b = new byte[bytes];
-      new Random(bytes).nextBytes(b);
-      String sha = HexFormat.of().formatHex(Sha256.fresh().digest(b));
-      images.put(sha, b);
-      return new Carried(title, sha, bytes, id);
-    }
-
-    @Override
-    public Optional<Content> find(String sha256) {
-      byte[] b = images.get(sha256);
-      return Optional.ofNullable(b)
-          .map(
-              x ->
-                  new Content() {
-                    @Override
-                    public long bytes() {
-                      return x.length;
-                    }
-
-                    @Override
-                    public void copyTo(Sink sink) {
-                      for (int i = 0; i < x.length; i += 4096) {
-                        sink.take(x, i, Math.min(4096, x.length - i));
-                      }
-                    }
-                  });
-    }
-  }
 
   private static Plan plan(String machine, String system, Card card, List<Carried> carried) {
     return Planner.plan(
@@ -100,7 +60,7 @@ class CarrierTest {
   @CsvSource({"carrier-fat32, FAT32, 0C", "carrier-exfat, exFAT, 07"})
   void aCarrierIsBuiltAndOtherToolsReadTheSameBytes(String system, String kind, String type)
       throws Exception {
-    Shelf shelf = new Shelf();
+    MemoryStock shelf = new MemoryStock();
     List<Carried> drives =
         List.of(
             shelf.add("sounds", 3_000_320, -1),
@@ -191,7 +151,7 @@ class CarrierTest {
 
   @Test
   void contentThatIsNotWhatItsDigestSaysIsRefusedAndNothingIsProved() {
-    Shelf shelf = new Shelf();
+    MemoryStock shelf = new MemoryStock();
     Carried c = shelf.add("sounds", 51_200, -1);
     Plan p = plan("scsi-sampler", "", CARD, List.of(c));
     Recipe r = Recipe.of(p, NOTHING, "", List.of());

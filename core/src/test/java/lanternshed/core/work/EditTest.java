@@ -161,12 +161,21 @@ class EditTest {
   }
 
   @Test
-  void aVolumeOfOtherSectorsIsNotLaidDownAnew() throws Exception {
+  void aVolumeOfLargerSectorsKeepsThemAndOneOfFat32IsNotLaidDownAnew() throws Exception {
     Path image = home.resolve("wide");
+    Path edited = home.resolve("edited");
+    List<Change> changes = List.of(put("NEW.TXT", new byte[5]));
     Tool.run("mkfs.fat -F 16 -S 1024 -s 2 -C " + image + " 20000");
+    try (FileMedium m = FileMedium.open(image);
+        FileMedium copy = FileMedium.create(edited, m.sectors())) {
+      Edit.make(m, 0, changes, copy, Progress.NONE);
+    }
+    Tool.run("fsck.fat -n " + edited);
+    assertThat(Tool.run("mdir -b -i " + edited)).contains("NEW.TXT");
+    assertThat(Tool.run("minfo -i " + edited)).contains("sector size: 1024 bytes");
+    Tool.run("rm " + image + "; mkfs.fat -F 32 -S 1024 -s 1 -C " + image + " 80000");
     try (FileMedium m = FileMedium.open(image)) {
       MemoryMedium copy = new MemoryMedium(m.sectors());
-      List<Change> changes = List.of(put("NEW.TXT", new byte[5]));
       assertThatThrownBy(() -> Edit.make(m, 0, changes, copy, Progress.NONE))
           .hasMessageContaining("sectors of another size");
     }

@@ -12,16 +12,27 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
 
 /**
  * The root sector of 68000 computers with a DMA bus: four entries of flag, three letters, start and
- * length, big endian; XGM entries chain on. Recognised and listed, not written yet.
+ * length, big endian; XGM entries chain on.
  */
 public final class Ahdi implements TableScheme {
-  private static final int ENTRIES_AT = 0x1C6;
-  private static final int TOTAL_AT = 0x1C2;
+  static final int ENTRIES_AT = 0x1C6;
+  static final int ENTRY = 12;
+  static final int TOTAL_AT = 0x1C2;
+  static final int ICD_AT = 0x156;
+  static final int ICD_ENTRIES = 8;
+  static final int SUM_AT = 0x1FE;
+  static final int EXISTS = 0x01;
+  static final int BOOTABLE = 0x80;
+
+  /** What the words of a root sector that is executed sum to. */
+  static final int EXECUTABLE = 0x1234;
+
   private static final Set<String> KINDS = Set.of("GEM", "BGM", "XGM", "RAW", "LNX", "MIX", "UNX");
   private static final int MOST_LINKS = 16;
 
@@ -39,7 +50,7 @@ public final class Ahdi implements TableScheme {
     boolean sense = true;
     int found = 0;
     for (int i = 0; i < 4; i++) {
-      int at = ENTRIES_AT + i * 12;
+      int at = ENTRIES_AT + i * ENTRY;
       if ((b[at] & 1) == 0) continue;
       String kind = id(b, at + 1);
       long start = Bytes.be32(b, at + 4);
@@ -52,17 +63,17 @@ public final class Ahdi implements TableScheme {
       else add(medium, entries, findings, kind, start, length, (b[at] & 0x80) != 0, 0);
     }
     if (found == 0) return Optional.empty();
+    icd(medium, b, entries, findings);
     findings.addAll(Overlaps.of(entries));
-    int sum = 0;
-    for (int i = 0; i < 512; i += 2) sum += Bytes.be16(b, i);
-    if ((sum & 0xFFFF) != 0x1234) {
+    int sum = sum(b);
+    if (sum != EXECUTABLE) {
       findings.add(
           Finding.note(
               "P-22",
               "sector 0",
               String.format(
                   "The words of the root sector sum to 0x%04X, not 0x1234: the machine does not start from it by itself.",
-                  sum & 0xFFFF)));
+                  sum)));
     }
     long total = Bytes.be32(b, TOTAL_AT);
     if (total != medium.sectors()) {
@@ -77,6 +88,44 @@ public final class Ahdi implements TableScheme {
                   + "."));
     }
     return Optional.of(new TableReading(name(), entries, findings));
+  }
+
+  /**
+   * Eight more entries that some tools write into the code's room, where all of them make sense.
+   */
+  private static void icd(
+      Medium medium, byte[] b, List<TableEntry> entries, List<Finding> findings) {
+    List<int[]> there = new ArrayList<>();
+    for (int i = 0; i < ICD_ENTRIES; i++) {
+      int at = ICD_AT + i * ENTRY;
+      if (b[at] == 0) continue;
+      boolean sense =
+          (b[at] & EXISTS) != 0
+              && KINDS.contains(id(b, at + 1))
+              && Bytes.be32(b, at + 4) > 0
+              && Bytes.be32(b, at + 4) < medium.sectors();
+      if (!sense) return;
+      there.add(new int[] {at});
+    }
+    for (int[] e : there) {
+      String kind = id(b, e[0] + 1);
+      if (kind.equals("XGM")) continue;
+      long start = Bytes.be32(b, e[0] + 4);
+      boolean boots = (b[e[0]] & BOOTABLE) != 0;
+      add(medium, entries, findings, kind, start, Bytes.be32(b, e[0] + 8), boots, 0);
+    }
+  }
+
+  /** The 256 big-endian words of a sector, as a word. */
+  static int sum(byte[] b) {
+    int sum = 0;
+    for (int i = 0; i < 512; i += 2) sum += Bytes.be16(b, i);
+    return sum & 0xFFFF;
+  }
+
+  @Override
+  public Optional<TableMaker> maker() {
+    return Optional.of(new AhdiWriter());
   }
 
   private static void chain(
@@ -98,7 +147,7 @@ public final class Ahdi implements TableScheme {
       byte[] b = medium.sector(at);
       long next = -1;
       for (int i = 0; i < 4; i++) {
-        int o = ENTRIES_AT + i * 12;
+        int o = ENTRIES_AT + i * ENTRY;
         if ((b[o] & 1) == 0) continue;
         String kind = id(b, o + 1);
         if (kind.equals("XGM")) next = first + Bytes.be32(b, o + 4);

@@ -1,5 +1,6 @@
 package lanternshed.core.table.mbr;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
@@ -65,8 +66,9 @@ public final class MbrWriter implements TableMaker {
   }
 
   @Override
-  public int codeBytes() {
-    return Mbr.CODE_END;
+  public byte[] kept(Medium old) {
+    byte[] code = Arrays.copyOf(old.sector(0), Mbr.CODE_END);
+    return Bytes.allZero(code, 0, code.length) ? new byte[0] : code;
   }
 
   /**

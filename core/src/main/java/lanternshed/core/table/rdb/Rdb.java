@@ -2,6 +2,7 @@ package lanternshed.core.table.rdb;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -11,26 +12,43 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
 
 /**
  * The block-chained table: an RDSK block within the first 16, a chain of PART blocks. Big endian;
- * the longs of every block sum to zero. Recognised and listed, not written yet.
+ * the longs of every block sum to zero.
  */
 public final class Rdb implements TableScheme {
-  private static final long RDSK = 0x5244_534BL;
-  private static final long PART = 0x5041_5254L;
-  private static final long END = 0xFFFF_FFFFL;
-  private static final int SUMMED_LONGS = 4;
-  private static final int BLOCK_BYTES = 16;
-  private static final int PART_LIST = 28;
-  private static final int RDB_LOW = 128;
-  private static final int NEXT = 16;
-  private static final int FLAGS = 20;
-  private static final int NAME = 36;
-  private static final int ENVIRONMENT = 128;
-  private static final int MOST_PARTS = 128;
+  static final long RDSK = 0x5244_534BL;
+  static final long PART = 0x5041_5254L;
+  static final long FSHD = 0x4653_4844L;
+  static final long LSEG = 0x4C53_4547L;
+  static final long END = 0xFFFF_FFFFL;
+  static final int SUMMED_LONGS = 4;
+  static final int CHECKSUM = 8;
+  static final int HOST = 12;
+  static final int BLOCK_BYTES = 16;
+  static final int NEXT = 16;
+  static final int FLAGS = 20;
+  static final int BAD_BLOCKS = 24;
+  static final int PART_LIST = 28;
+  static final int FILESYSTEM_LIST = 32;
+  static final int CYLINDERS = 64;
+  static final int RDB_LOW = 128;
+  static final int NAME = 36;
+  static final int ENVIRONMENT = 128;
+  static final int TRANSFER = ENVIRONMENT + 52;
+  static final int PRIORITY = ENVIRONMENT + 60;
+  static final int DOS_TYPE = ENVIRONMENT + 64;
+  static final int FILESYSTEM_TYPE = 32;
+  static final int SEGMENTS = 72;
+
+  /** Safe for hosts that count blocks of a transfer in 8 bits (P-11). */
+  static final long SAFE_TRANSFER = 0x1FE00;
+
+  static final int MOST_PARTS = 128;
 
   @Override
   public String name() {
@@ -60,6 +78,7 @@ public final class Rdb implements TableScheme {
               "Look whether this is the right medium."));
     }
     long reserved = Bytes.be32(rdsk, RDB_LOW + 4) + 1;
+    List<long[]> byPriority = new ArrayList<>();
     Set<Long> seen = new HashSet<>();
     long next = Bytes.be32(rdsk, PART_LIST);
     while (next != END && entries.size() < MOST_PARTS) {
@@ -87,10 +106,37 @@ public final class Rdb implements TableScheme {
         break;
       }
       checksum(p, "PART at block " + next, findings);
+      int before = entries.size();
       partition(medium, entries, findings, p, next, reserved);
+      if (entries.size() > before && entries.get(before).active()) {
+        byPriority.add(new long[] {(int) Bytes.be32(p, PRIORITY), before + 1});
+      }
       next = Bytes.be32(p, NEXT);
     }
-    return new TableReading(name(), entries, findings);
+    byPriority.sort(Comparator.comparingLong((long[] x) -> -x[0]));
+    List<Integer> order = byPriority.stream().map(x -> (int) x[1]).toList();
+    List<String> drivers = drivers(medium, Bytes.be32(rdsk, FILESYSTEM_LIST), findings);
+    return new TableReading(name(), entries, findings, order, drivers);
+  }
+
+  /** The codes of volumes for which filesystem drivers lie in the table's blocks (P-13). */
+  private static List<String> drivers(Medium medium, long first, List<Finding> findings) {
+    List<String> out = new ArrayList<>();
+    Set<Long> seen = new HashSet<>();
+    long next = first;
+    while (next < medium.sectors() && seen.add(next) && out.size() < MOST_PARTS) {
+      byte[] b = medium.sector(next);
+      if (Bytes.be32(b, 0) != FSHD) break;
+      checksum(b, "FSHD at block " + next, findings);
+      out.add(dosType(Bytes.be32(b, FILESYSTEM_TYPE)));
+      next = Bytes.be32(b, NEXT);
+    }
+    return out;
+  }
+
+  @Override
+  public Optional<TableMaker> maker() {
+    return Optional.of(new RdbWriter());
   }
 
   private static void partition(
@@ -125,12 +171,7 @@ public final class Rdb implements TableScheme {
     boolean bootable = (Bytes.be32(p, FLAGS) & 1) != 0;
     entries.add(
         TableEntry.plain(
-            number,
-            start,
-            sectors,
-            name + ", " + dosType(Bytes.be32(p, ENVIRONMENT + 64)),
-            bootable,
-            at));
+            number, start, sectors, name + ", " + dosType(Bytes.be32(p, DOS_TYPE)), bootable, at));
     if (start + sectors > medium.sectors()) {
       findings.add(
           Finding.wrong(
@@ -158,8 +199,8 @@ public final class Rdb implements TableScheme {
               name + " crosses 4 GiB: without a 64-bit driver writes wrap to the start.",
               "Keep it below, or name the driver."));
     }
-    long transfer = Bytes.be32(p, ENVIRONMENT + 52);
-    if (transfer > 0x1FE00) {
+    long transfer = Bytes.be32(p, TRANSFER);
+    if (transfer > SAFE_TRANSFER) {
       findings.add(
           Finding.note(
               "P-11",

@@ -36,6 +36,9 @@ public final class FatFormat {
    * @throws VolumeException where no FAT volume can
    */
   public static FatLayout layout(Maker.Wish w) {
+    int bytes = w.sectorBytes() == 0 ? 512 : w.sectorBytes();
+    sectorBytes(bytes, w.always16());
+    if (w.always16()) return always16(w, bytes);
     FatKind kind = w.kind().map(FatKind::valueOf).orElseGet(() -> kindOf(w.sectors()));
     if (w.clusterBytes() > 0) {
       if (Integer.bitCount(w.clusterBytes()) != 1
@@ -46,17 +49,18 @@ public final class FatFormat {
                 + w.clusterBytes()
                 + " B is not offered: 512 B to 32 KiB, powers of two.");
       }
-      return sized(w, kind, w.clusterBytes() / 512)
+      return sized(w, kind, w.clusterBytes() / bytes, bytes)
           .filter(l -> clear(l, kind))
           .orElseThrow(() -> refusal(w, kind, w.clusterBytes()));
     }
-    for (int spc = defaultCluster(kind, w.sectors()) / 512; spc <= 64; spc *= 2) {
-      Optional<FatLayout> l = sized(w, kind, spc).filter(x -> clear(x, kind));
+    int usual = Math.max(bytes, defaultCluster(kind, w.sectors()));
+    for (int spc = usual / bytes; spc * bytes <= MOST_CLUSTER; spc *= 2) {
+      Optional<FatLayout> l = sized(w, kind, spc, bytes).filter(x -> clear(x, kind));
       if (l.isPresent()) return l.get();
     }
     // A small FAT16 volume needs clusters below its default to have enough of them.
-    for (int spc = defaultCluster(kind, w.sectors()) / 1024; spc >= 1; spc /= 2) {
-      Optional<FatLayout> l = sized(w, kind, spc).filter(x -> clear(x, kind));
+    for (int spc = usual / bytes / 2; spc >= 1; spc /= 2) {
+      Optional<FatLayout> l = sized(w, kind, spc, bytes).filter(x -> clear(x, kind));
       if (l.isPresent()) return l.get();
     }
     throw refusal(w, kind, 0);
@@ -118,18 +122,48 @@ public final class FatFormat {
     return l.kind() == kind && n >= least && n <= kind.mostClusters() - MARGIN;
   }
 
-  private static Optional<FatLayout> sized(Maker.Wish w, FatKind kind, int spc) {
+  private static void sectorBytes(int bytes, boolean always16) {
+    int most = always16 ? FatLayout.MOST_LOGICAL_SECTOR : FatLayout.MOST_SECTOR;
+    if (bytes >= 512 && bytes <= most && Integer.bitCount(bytes) == 1) return;
+    throw new VolumeException(
+        "Logical sectors of " + bytes + " B are not made: 512 to " + most + ", powers of two.");
+  }
+
+  /** Two logical sectors a cluster, always (P-21). */
+  private static FatLayout always16(Maker.Wish w, int bytes) {
+    if (w.clusterBytes() != 0 && w.clusterBytes() != 2 * bytes) {
+      throw new VolumeException(
+          "With logical sectors of "
+              + Say.size(bytes)
+              + " a cluster has two of them, not "
+              + Say.size(w.clusterBytes())
+              + ".");
+    }
+    return sized(w, FatKind.FAT16, 2, bytes)
+        .filter(l -> l.total() <= 65_535 && l.clusters() >= 1)
+        .orElseThrow(
+            () ->
+                new VolumeException(
+                    Say.mib(w.sectors() * 512)
+                        + " have more than 65 535 logical sectors of "
+                        + Say.size(bytes)
+                        + "; take larger ones, or several volumes."));
+  }
+
+  private static Optional<FatLayout> sized(Maker.Wish w, FatKind kind, int spc, int bytes) {
+    if (spc < 1) return Optional.empty();
     boolean wide = kind == FatKind.FAT32;
     int reserved = wide ? RESERVED_32 : 1;
     int rootEntries = wide ? 0 : w.rootEntries() == 0 ? ROOT_ENTRIES : w.rootEntries();
-    long root = (rootEntries * 32L + 511) / 512;
-    long room = w.sectors() - reserved - root;
+    long root = (rootEntries * 32L + bytes - 1) / bytes;
+    long total = w.sectors() / (bytes / 512);
+    long room = total - reserved - root;
     // The smallest FAT that has an entry for every cluster which its own size leaves.
     long fat = 1;
     while (true) {
       long clusters = (room - 2 * fat) / spc;
       if (clusters < 1) return Optional.empty();
-      long need = (kind.tableBytes(clusters) + 511) / 512;
+      long need = (kind.tableBytes(clusters) + bytes - 1) / bytes;
       if (need <= fat) break;
       fat = need;
       if (!wide && fat > 65_535) return Optional.empty();
@@ -137,12 +171,12 @@ public final class FatFormat {
     return Optional.of(
         new FatLayout(
             "LANTERN ",
-            512,
+            bytes,
             spc,
             reserved,
             2,
             rootEntries,
-            w.sectors(),
+            total,
             0xF8,
             fat,
             w.geometry().sectors(),
@@ -152,7 +186,7 @@ public final class FatFormat {
             w.serial(),
             label(w.label()),
             wide ? ROOT_CLUSTER : 0,
-            false));
+            w.always16()));
   }
 
   private static VolumeException refusal(Maker.Wish w, FatKind kind, int clusterBytes) {
@@ -177,7 +211,7 @@ public final class FatFormat {
   /** The sum behind kind and cluster size, for the Because drawer. */
   public static Sum sum(FatLayout l) {
     return Sum.of("F-1", l.kind() + ", clusters of " + Say.size(l.clusterBytes()))
-        .sectors("", "volume", l.total())
+        .line("", "logical sectors of " + Say.size(l.bytesPerSector()), l.total())
         .sectors("−", "boot sector and what is reserved", l.reserved())
         .sectors("−", "two FATs", l.fats() * l.fatSectors())
         .sectors("−", "root folder of " + l.rootEntries() + " entries", l.rootSectors())
@@ -198,7 +232,13 @@ public final class FatFormat {
    * @param code boot code; past the room in the boot sector it goes into sector 2 of FAT32
    */
   static void write(Medium medium, FatLayout l, byte[] code, FatTable table) {
-    medium.write(0, l.reserved(), new byte[l.reserved() * 512], 0);
+    int per = l.bytesPerSector() / 512;
+    medium.write(0, l.reserved() * per, new byte[l.reserved() * l.bytesPerSector()], 0);
+    if (l.always16()) {
+      medium.write(0, 1, FatExecutable.bootSector(l, code), 0);
+      writeTable(medium, l, table);
+      return;
+    }
     int room = 510 - l.codeAt();
     byte[] boot = l.bootSector(Arrays.copyOf(code, Math.min(room, code.length)));
     medium.write(0, 1, boot, 0);
@@ -206,19 +246,21 @@ public final class FatFormat {
       byte[] more =
           Arrays.copyOf(Arrays.copyOfRange(code, Math.min(room, code.length), code.length), 512);
       for (int at : new int[] {0, FatBoot.BACKUP}) {
-        medium.write(at, 1, boot, 0);
-        FsInfo.write(medium, at + FatLayout.FSINFO_SECTOR, FsInfo.count(table));
-        medium.write(at + MORE_CODE, 1, more, 0);
+        medium.write((long) at * per, 1, boot, 0);
+        long info = (long) (at + FatLayout.FSINFO_SECTOR) * per;
+        FsInfo.write(medium, info, FsInfo.count(table));
+        medium.write((long) (at + MORE_CODE) * per, 1, more, 0);
       }
     }
     writeTable(medium, l, table);
   }
 
   static void writeTable(Medium medium, FatLayout l, FatTable table) {
+    int per = l.bytesPerSector() / 512;
     for (int copy = 0; copy < l.fats(); copy++) {
-      long start = l.fatStart() + copy * l.fatSectors();
-      for (long at = 0; at < l.fatSectors(); at += BLOCK) {
-        int n = (int) Math.min(BLOCK, l.fatSectors() - at);
+      long start = (l.fatStart() + copy * l.fatSectors()) * per;
+      for (long at = 0; at < l.fatSectors() * per; at += BLOCK) {
+        int n = (int) Math.min(BLOCK, l.fatSectors() * per - at);
         medium.write(start + at, n, table.bytes(), (int) at * 512);
       }
     }

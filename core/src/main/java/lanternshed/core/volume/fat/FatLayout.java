@@ -35,8 +35,8 @@ public record FatLayout(
     long rootCluster,
     boolean always16) {
 
-  private static final int MOST_SECTOR = 4096;
-  private static final int MOST_LOGICAL_SECTOR = 16_384;
+  static final int MOST_SECTOR = 4096;
+  static final int MOST_LOGICAL_SECTOR = 16_384;
 
   static final int OEM = 0x03;
   static final int BYTES_PER_SECTOR = 0x0B;

@@ -210,12 +210,13 @@ public final class FatMaker implements Maker {
 
     void write(Medium medium, byte[] code, Watch watch) {
       needRoom();
+      int per = layout.bytesPerSector() / 512;
       FatTable table = FatTable.fresh(layout);
       int next = 2;
       if (wide) next = place(files.root(), Math.max(1, clustersOf(files.root())), next, table);
       for (FileSet.Item i : files.items()) next = place(i, clustersOf(i), next, table);
       try (ClusterWriter out =
-          new ClusterWriter(medium, layout.firstData(), layout.clusterBytes())) {
+          new ClusterWriter(medium, layout.firstData() * per, layout.clusterBytes())) {
         if (wide) folder(out, files.root());
         for (FileSet.Item i : files.items()) {
           if (placed.get(i).clusters == 0) continue;
@@ -227,9 +228,9 @@ public final class FatMaker implements Maker {
       }
       FatFormat.write(medium, layout, code, table);
       if (!wide) {
-        byte[] root = new byte[layout.rootSectors() * 512];
+        byte[] root = new byte[layout.rootSectors() * layout.bytesPerSector()];
         fill(files.root(), root);
-        medium.write(layout.rootStart(), layout.rootSectors(), root, 0);
+        medium.write(layout.rootStart() * per, layout.rootSectors() * per, root, 0);
       }
     }
 

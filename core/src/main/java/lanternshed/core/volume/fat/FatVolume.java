@@ -484,11 +484,14 @@ public final class FatVolume implements Volume {
 
   @Override
   public boolean remakeable() {
-    if (layout.bytesPerSector() != 512 || layout.always16()) return false;
+    // What an edit lays down anew has FAT32's structures in sectors of 512 bytes.
+    boolean wide = layout.kind() == FatKind.FAT32 && layout.bytesPerSector() != 512;
+    if (layout.always16() || wide) return false;
     List<Integer> known = layout.kind() == FatKind.FAT32 ? RESERVED_KNOWN_32 : List.of(0);
-    for (int s = 0; s < layout.reserved(); s++) {
+    for (int s = 0; s < layout.reserved() * perSector; s++) {
       byte[] b = medium.sector(s);
-      if (!known.contains(s) && !Bytes.allZero(b, 0, b.length)) return false;
+      boolean structure = s % perSector == 0 && known.contains(s / perSector);
+      if (!structure && !Bytes.allZero(b, 0, b.length)) return false;
     }
     return true;
   }
@@ -512,6 +515,11 @@ public final class FatVolume implements Volume {
             .map(Node::name)
             .toList();
     byte[] code = bootCode();
+    if (layout.always16()) {
+      boolean runs = FatExecutable.is(boot.sector());
+      code = runs ? boot.sector() : new byte[0];
+      system = runs ? FatExecutable.drivers(root) : List.of();
+    }
     return Optional.of(
         new BootFacts(
             possible ? layout.heads() : 0,

@@ -26,6 +26,13 @@ final class FfsMaker implements Maker {
     return MOST_SECTORS;
   }
 
+  /** A header goes with each file, and an extension with each 72 blocks of data but the first. */
+  @Override
+  public long units(String kind, int clusterBytes, long bytes) {
+    long data = new FfsLayout(FfsLayout.KINDS.indexOf(kind), 0, "", 0).dataBlocks(bytes);
+    return 1 + FfsLayout.extensionBlocks(data) + data;
+  }
+
   @Override
   public String label(String wanted) {
     String s = wanted.replaceAll("[^\\x20-\\x7E\\u00A0-\\u00FF]|[:/]", "-").strip();

@@ -1,0 +1,198 @@
+package lanternshed.core.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import lanternshed.core.Samples;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.plan.Plan;
+import lanternshed.core.plan.PlanRequest;
+import lanternshed.core.plan.PlanRequest.School;
+import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.plan.Planner;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/**
+ * Every family on cards too small, fitting and far too large: plan, build, proof, and the files
+ * again from what was written.
+ */
+class FamiliesTest {
+
+  /**
+   * @param fitting sectors of a card on which the files go
+   * @param start the text that the machine starts with; "" where it starts nothing here
+   */
+  private record Way(String machine, String firmware, String system, long fitting, String start) {
+    @Override
+    public String toString() {
+      return machine + " " + firmware + " " + system;
+    }
+  }
+
+  static List<Way> ways() {
+    return List.of(
+        new Way("m68k-rdb", "ata-2", "rdb-2", 60_000, "S/Startup-Sequence"),
+        new Way("m68k-rdb", "rom-1", "rdb-1", 60_000, "S/Startup-Sequence"),
+        new Way("m68k-rdb", "ata-64", "rdb-64", 60_000, "S/Startup-Sequence"),
+        new Way("m68k-ahdi", "dma", "ahdi-1", 96_000, ""),
+        new Way("m68k-ahdi", "dma", "ahdi-2", 96_000, ""),
+        new Way("m68k-ahdi", "ata", "ahdi-3", 96_000, ""),
+        new Way("m68k-ahdi", "dma-10", "ahdi-shared", 60_000, ""));
+  }
+
+  private final MemoryStock stock = new MemoryStock();
+
+  private Map<String, byte[]> files(Way w) {
+    Map<String, byte[]> out = new TreeMap<>();
+    if (w.start().startsWith("S/")) {
+      out.put(
+          w.start(), "Copy ; this\nC:List\nEcho \"ready\"\n".getBytes(StandardCharsets.US_ASCII));
+      out.put("C/Copy", Samples.content(1, 3000));
+      out.put("C/List", Samples.content(2, 5000));
+    }
+    for (int i = 0; i < 20; i++) out.put("SETS/P" + i + ".PAT", Samples.content(i, i * 4001));
+    return out;
+  }
+
+  /** What a folder of a desktop looks like to the planner. */
+  private static Survey brought(Map<String, byte[]> files) {
+    long[] sizes = files.values().stream().mapToLong(b -> b.length).toArray();
+    long bytes = Arrays.stream(sizes).sum();
+    Survey.Found f =
+        new Survey.Found(
+            0,
+            0,
+            0,
+            "files",
+            "FILES",
+            true,
+            false,
+            new Volume.Use(1, bytes, 0, 0),
+            sizes.length,
+            3,
+            0,
+            bytes,
+            sizes,
+            4,
+            List.of(),
+            false,
+            List.of());
+    return new Survey(0, Optional.empty(), List.of(f), List.of(), List.of());
+  }
+
+  private static Plan plan(Way w, long card, Survey survey, boolean keep) {
+    return Planner.plan(
+        Profiles.get(w.machine()),
+        new PlanRequest(
+            w.machine(),
+            w.firmware(),
+            w.system(),
+            new Card("card", card * 512, card),
+            List.of(),
+            Strategy.REBUILD,
+            School.MACHINE,
+            List.of(),
+            keep,
+            List.of()),
+        survey);
+  }
+
+  private Medium build(Recipe r, Optional<Medium> source, Plan plan) {
+    MemoryMedium image = new MemoryMedium(r.sectors());
+    ImageBuilder.build(r, source, stock, image, Progress.NONE);
+    Proof proof = Proof.of(r, source, image, plan.reach(), Progress.NONE);
+    assertThat(proof.differing()).isEmpty();
+    assertThat(proof.table()).extracting(Finding::what).isEmpty();
+    assertThat(proof.volumes()).extracting(Finding::what).isEmpty();
+    assertThat(proof.start().sentence()).doesNotContain("Will not");
+    assertThat(proof.proved()).isTrue();
+    return image;
+  }
+
+  private static Map<String, byte[]> content(Medium image) {
+    Map<String, byte[]> out = new TreeMap<>();
+    for (Volumes.Opened o : Volumes.all(image)) {
+      for (Node n : o.volume().all()) {
+        if (!n.folder()) out.put(n.path(), Samples.bytes(o.volume(), n));
+      }
+    }
+    return out;
+  }
+
+  private static void same(Map<String, byte[]> there, Map<String, byte[]> wanted) {
+    assertThat(there.keySet()).isEqualTo(wanted.keySet());
+    wanted.forEach((p, b) -> assertThat(there.get(p)).as(p).isEqualTo(b));
+  }
+
+  @ParameterizedTest
+  @MethodSource("ways")
+  void filesBecomeACardAndTheCardBecomesALargerOne(Way w) {
+    Map<String, byte[]> files = files(w);
+    List<Recipe.FileFrom> from = new ArrayList<>();
+    files.forEach(
+        (p, b) -> from.add(new Recipe.FileFrom(p, b.length, stock.put(b), "1994-03-01T10:20:00")));
+    Survey desk = brought(files);
+    Plan fresh = plan(w, w.fitting(), desk, false);
+    assertThat(fresh.buildable()).as("" + fresh.verdicts()).isTrue();
+    assertThat(fresh.steps()).isNotEmpty();
+    Medium first = build(Recipe.of(fresh, desk, "", from), Optional.empty(), fresh);
+    same(content(first), files);
+
+    Survey old = Surveyor.survey(first);
+    assertThat(old.allFindings()).filteredOn(f -> f.weight() != Finding.Weight.NOTE).isEmpty();
+    if (!w.start().isEmpty()) {
+      assertThat(old.volumes().get(0).systemFiles()).containsExactly(w.start());
+    }
+    Plan larger = plan(w, 2 * w.fitting(), old, true);
+    Recipe recipe = Recipe.parse(Recipe.of(larger, old, "ab".repeat(32), List.of()).toJson());
+    Medium second = build(recipe, Optional.of(first), larger);
+    same(content(second), files);
+    if (!w.start().isEmpty()) {
+      assertThat(larger.start().sentence()).contains(w.start());
+    }
+
+    Plan small = plan(w, 4096, old, true);
+    assertThat(small.buildable()).isFalse();
+    assertThatThrownBy(() -> Recipe.of(small, old, "", List.of()))
+        .isInstanceOf(ShedException.class);
+    Plan huge = plan(w, 1_000_000_000L, old, true);
+    assertThat(huge.buildable()).isTrue();
+    assertThat(huge.volumes())
+        .allSatisfy(v -> assertThat(v.end()).isLessThanOrEqualTo(huge.reach()));
+  }
+
+  /** At the edge of the binding peg: one sector less, exactly, one more. */
+  @ParameterizedTest
+  @MethodSource("ways")
+  void atTheEdgeOfTheLowestPegNothingLiesPastIt(Way w) {
+    Survey desk = brought(files(w));
+    long edge = plan(w, 1_000_000_000L, desk, false).binding().sectors();
+    for (long card : List.of(edge - 1, edge, edge + 1)) {
+      Plan p = plan(w, card, desk, false);
+      assertThat(p.buildable()).as(card + ": " + p.verdicts().get(0).text()).isTrue();
+      assertThat(p.reach()).isLessThanOrEqualTo(Math.min(edge, card));
+      long end = p.volumes().stream().mapToLong(Plan.PlannedVolume::end).max().orElse(0);
+      assertThat(end).isLessThanOrEqualTo(p.reach());
+      assertThat(p.imageSectors()).isLessThanOrEqualTo(card);
+      assertThat(p.binding().sectors()).isEqualTo(Math.min(edge, card));
+    }
+  }
+}
