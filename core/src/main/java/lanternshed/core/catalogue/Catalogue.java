@@ -2,6 +2,7 @@ package lanternshed.core.catalogue;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import lanternshed.core.container.DiskImage;
 import lanternshed.core.container.qcow2.Qcow2;
 import lanternshed.core.container.vdi.Vdi;
@@ -15,6 +16,7 @@ import lanternshed.core.table.ahdi.Ahdi;
 import lanternshed.core.table.apm.Apm;
 import lanternshed.core.table.gpt.Gpt;
 import lanternshed.core.table.mbr.Mbr;
+import lanternshed.core.table.none.NoTable;
 import lanternshed.core.table.rdb.Rdb;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Maker;
@@ -36,6 +38,9 @@ public final class Catalogue {
   /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
   public static final List<TableScheme> TABLES =
       List.of(new Rdb(), new Gpt(), new Apm(), new Mbr(), new Ahdi());
+
+  /** What stands for a table where there is none. */
+  private static final TableScheme NONE = new NoTable();
 
   /** From the strongest mark to the weakest: a name, fields that agree, a mark, a guess. */
   public static final List<Filesystem> FILESYSTEMS =
@@ -93,7 +98,7 @@ public final class Catalogue {
    * @throws ShedException where there is none of that name
    */
   public static TableScheme table(String name) {
-    return TABLES.stream()
+    return Stream.concat(TABLES.stream(), Stream.of(NONE))
         .filter(t -> t.name().equals(name))
         .findFirst()
         .orElseThrow(() -> new ShedException("There is no table \"" + name + "\" here."));

@@ -261,6 +261,7 @@ public final class Surveyor {
     } catch (ShedException x) {
       findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
     }
+    v.inferred().ifPresent(sum -> findings.add(told(v, e, sum)));
     long notWhole = 0;
     try {
       notWhole = all.stream().filter(n -> v.notWhole(n).isPresent()).count();
@@ -286,6 +287,12 @@ public final class Surveyor {
         boot.map(BootFacts::systemFiles).orElse(List.of()),
         boot.map(BootFacts::code).orElse(false),
         findings);
+  }
+
+  private static Finding told(Volume v, TableEntry e, Sum sum) {
+    String what =
+        "Nothing on disk says that it is " + v.kind() + ": it was told by what its folder holds.";
+    return Finding.note(sum.rule(), "volume " + e.number(), what).because(sum);
   }
 
   private static Finding nothing(Medium medium) {

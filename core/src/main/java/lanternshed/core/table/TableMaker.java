@@ -45,6 +45,11 @@ public interface TableMaker {
    */
   byte[] kept(Medium old);
 
+  /** The first sector that a volume may have. */
+  default long firstFree() {
+    return 1;
+  }
+
   /**
    * Writes the table and, where there are any, those of its container.
    *

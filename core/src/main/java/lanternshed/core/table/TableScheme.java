@@ -50,6 +50,11 @@ public interface TableScheme {
     return false;
   }
 
+  /** Whether there is no table, and one volume has the medium for itself. */
+  default boolean alone() {
+    return false;
+  }
+
   /** Writes tables of this scheme; empty where none are written here. */
   default Optional<TableMaker> maker() {
     return Optional.empty();

@@ -1,5 +1,7 @@
 package lanternshed.core.volume;
 
+import java.util.Optional;
+
 /**
  * What is known of a place before it is looked at.
  *
@@ -7,8 +9,15 @@ package lanternshed.core.volume;
  * @param scheme the table in which it stands, "MBR"; "" for none
  * @param type the table's type code; 0 for none
  * @param damaged whether a copy may be taken where the first sector is spoiled
+ * @param laidOut how it was laid out, for kinds that write no mark of their own; empty where that
+ *     is not known
  */
-public record Hint(boolean whole, String scheme, int type, boolean damaged) {
+public record Hint(
+    boolean whole, String scheme, int type, boolean damaged, Optional<Maker.Layout> laidOut) {
+
+  public Hint(boolean whole, String scheme, int type, boolean damaged) {
+    this(whole, scheme, type, damaged, Optional.empty());
+  }
 
   /** A whole medium whose first sector must speak for itself. */
   public static final Hint FIRST_SECTOR = new Hint(true, "", 0, false);

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
+import lanternshed.core.measure.Sum;
 
 /**
  * A filesystem on a medium, opened for reading. What lies on disk is not trusted: chains are
@@ -83,6 +84,16 @@ public interface Volume {
    */
   default byte[] own(Node node) {
     return new byte[0];
+  }
+
+  /** How it was told where nothing on disk names it; empty where something does. */
+  default Optional<Sum> inferred() {
+    return Optional.empty();
+  }
+
+  /** Whether it keeps a time of each entry. */
+  default boolean keepsTimes() {
+    return true;
   }
 
   /** Whether entries stand in an order of somebody's choice; else the names decide it. */

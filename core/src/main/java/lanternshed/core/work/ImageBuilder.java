@@ -222,7 +222,7 @@ public final class ImageBuilder {
     progress.at(phase, Math.min(total, done + inVolume), total);
   }
 
-  private static Maker.Wish wish(Recipe recipe, Recipe.Part p) {
+  static Maker.Wish wish(Recipe recipe, Recipe.Part p) {
     return new Maker.Wish(
             Optional.of(p.kind()),
             p.length(),

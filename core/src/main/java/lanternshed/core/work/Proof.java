@@ -23,6 +23,7 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
@@ -127,6 +128,7 @@ public record Proof(
     }
 
     private List<Finding> tableFaults() {
+      if (scheme.alone()) return List.of();
       List<Finding> out = new ArrayList<>();
       scheme
           .read(image)
@@ -144,11 +146,21 @@ public record Proof(
       return out;
     }
 
+    /** Where it stands, and how it was laid out: some kinds write no mark of their own. */
+    private Hint hint(Recipe.Part p) {
+      boolean alone = scheme.alone();
+      Optional<Maker.Layout> layout =
+          alone
+              ? Optional.of(Catalogue.maker(p.kind()).layout(ImageBuilder.wish(recipe, p)))
+              : Optional.empty();
+      return new Hint(alone, recipe.table(), 0, true, layout);
+    }
+
     /** How many files of a volume were compared. */
     private long volume(Recipe.Part p, List<Finding> faults) {
       Medium slice = new SliceMedium(image, p.start(), p.length());
       Optional<Volume> there =
-          Opener.recognise(slice, new Hint(false, recipe.table(), 0, true))
+          Opener.recognise(slice, hint(p))
               .flatMap(Recognised::volume)
               .filter(v -> v.kind().equals(p.kind()));
       if (there.isEmpty()) {
@@ -175,7 +187,8 @@ public record Proof(
       long files = 0;
       for (HostFolder.Item i : folder.items()) {
         Node n = there.remove(i.onDisk());
-        boolean same = n != null && n.folder() == i.folder() && n.stamp() == i.stamp();
+        boolean same =
+            n != null && n.folder() == i.folder() && (n.stamp() == i.stamp() || !now.keepsTimes());
         if (same && !i.folder()) same = n.bytes() == i.bytes() && i.holds(now, n);
         if (!same) differing.add(i.onDisk());
         if (!i.folder()) files++;
@@ -191,7 +204,8 @@ public record Proof(
       boolean inOnePiece = recipe.strategy() == Strategy.CARRY;
       for (Recipe.FileFrom f : p.files()) {
         Node n = there.remove(f.path());
-        if (n == null || n.folder() || n.bytes() != f.bytes() || n.stamp() != f.stamp()) {
+        boolean same = n != null && !n.folder() && n.bytes() == f.bytes();
+        if (!same || now.keepsTimes() && n.stamp() != f.stamp()) {
           differing.add(f.path());
           continue;
         }
@@ -249,7 +263,7 @@ public record Proof(
                 && (!p.longNames() || a.path().equals(b.path()))
                 && a.folder() == b.folder()
                 && a.bytes() == b.bytes()
-                && a.stamp() == b.stamp()
+                && (a.stamp() == b.stamp() || !now.keepsTimes())
                 && (a.attributes() & MARKS) == (b.attributes() & MARKS)
                 && (!names || Arrays.equals(old.own(a), now.own(b)));
         if (!entry || !a.folder() && !FileComparison.sameContent(old, a, now, b)) {

@@ -38,7 +38,7 @@ final class RecipeCheck {
             .orElseThrow(() -> new ShedException("No table " + r.table() + " is written here."));
     Families.named(r.family());
     List<Recipe.Part> before = new ArrayList<>();
-    long at = 1;
+    long at = tables.firstFree();
     for (Recipe.Part p : r.volumes()) {
       String name = "Volume " + (before.size() + 1) + " of the recipe";
       if (p.start() < at || p.length() <= 0 || p.end() > r.sectors()) {

@@ -170,7 +170,7 @@ class RecogniseTest {
     Survey s = Surveyor.survey(m);
     assertThat(s.volumes().get(0).kind()).isEqualTo("CP/M 2.2");
     var finding =
-        s.findings().stream().filter(f -> f.what().contains("CP/M")).findFirst().orElseThrow();
+        s.allFindings().stream().filter(f -> f.what().contains("CP/M")).findFirst().orElseThrow();
     assertThat(finding.because().lines()).anyMatch(l -> l.label().contains("parameter set"));
   }
 

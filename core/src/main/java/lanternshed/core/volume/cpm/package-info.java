@@ -1,2 +1,2 @@
-/** CP/M 2.2, recognised by trying parameter sets. */
+/** CP/M 2.2 by sets of parameters: read, checked and made. */
 package lanternshed.core.volume.cpm;

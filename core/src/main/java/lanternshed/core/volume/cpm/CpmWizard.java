@@ -1,0 +1,146 @@
+package lanternshed.core.volume.cpm;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.VolumeException;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * CP/M writes no mark: sets of parameters are tried, and the folder that each would give is scored
+ * by how plausible its entries are, whether their records agree with their blocks, and whether
+ * blocks are taken twice (C-2, C-4).
+ */
+final class CpmWizard {
+  /** Below this nothing is claimed. */
+  private static final int ENOUGH_PERCENT = 95;
+
+  /** Sets of known media, and of whole cards and drives whose number of blocks is their size's. */
+  private static final List<CpmLayout> SETS = read();
+
+  /** Blocks of 16-bit numbers. */
+  private static final int MOST_BLOCKS = 65_536;
+
+  private CpmWizard() {}
+
+  /**
+   * How well a set fits.
+   *
+   * @param sensible entries that are free or make sense
+   * @param live entries in use that make sense
+   * @param exact how many of them have as many blocks as their records ask for
+   * @param twice blocks that are taken twice
+   * @param close whether the first file begins right behind the folder
+   * @param fills whether the volume ends where the medium does
+   */
+  record Score(
+      CpmLayout set, int sensible, int live, int exact, int twice, boolean close, boolean fills) {
+    int percent() {
+      return sensible * 100 / set.entries() - Math.min(100, twice * 10);
+    }
+
+    private long worth() {
+      return percent() * 1_000_000L
+          + Math.min(exact, 99_999) * 4L
+          + (fills ? 2 : 0)
+          + (close ? 1 : 0);
+    }
+  }
+
+  /** The best set, when one is good enough. */
+  static Optional<Score> best(Medium m) {
+    Score best = null;
+    for (CpmLayout p : candidates(m)) {
+      Score s = score(m, p);
+      if (s.live() == 0 || s.percent() < ENOUGH_PERCENT) continue;
+      if (best == null || s.worth() > best.worth()) best = s;
+    }
+    return Optional.ofNullable(best);
+  }
+
+  static int count(Medium m) {
+    return candidates(m).size();
+  }
+
+  static List<CpmLayout> sets() {
+    return SETS;
+  }
+
+  private static List<CpmLayout> candidates(Medium m) {
+    List<CpmLayout> out = new ArrayList<>();
+    for (CpmLayout p : SETS) {
+      if (p.offset() + (long) p.entries() * CpmLayout.ENTRY <= m.bytes()) out.add(p);
+    }
+    for (int block = 1024; block <= 16_384; block *= 2) {
+      long blocks = Math.min(MOST_BLOCKS, m.bytes() / block);
+      if (block == 1024 && blocks > 256) continue;
+      for (int entries = 64; entries <= 2048; entries *= 2) {
+        CpmLayout p = new CpmLayout("the whole medium", 0, block, entries, (int) blocks);
+        if (p.folderBlocks() <= 16 && p.folderBlocks() < blocks) out.add(p);
+      }
+    }
+    return out;
+  }
+
+  static Score score(Medium m, CpmLayout p) {
+    byte[] b;
+    try {
+      b = CpmVolume.folder(m, p);
+    } catch (VolumeException e) {
+      return new Score(p, 0, 0, 0, 0, false, false);
+    }
+    int sensible = 0;
+    int live = 0;
+    int exact = 0;
+    int twice = 0;
+    BitSet taken = new BitSet();
+    for (int slot = 0; slot < p.entries(); slot++) {
+      int at = slot * CpmLayout.ENTRY;
+      if ((b[at] & 0xFF) == CpmEntry.FREE) {
+        sensible++;
+        continue;
+      }
+      if (!CpmEntry.plausible(b, at)) continue;
+      CpmEntry e = CpmEntry.of(b, at, slot, p.wide());
+      if (!inside(e, p) || e.lastBlock() >= wanted(e, p)) continue;
+      if (e.lastBlock() == wanted(e, p) - 1) exact++;
+      for (int block : e.blocks()) {
+        if (block == 0) continue;
+        if (taken.get(block)) twice++;
+        taken.set(block);
+      }
+      sensible++;
+      live++;
+    }
+    long left = m.bytes() - p.offset() - (long) p.blocks() * p.block();
+    boolean close = taken.nextSetBit(0) == p.folderBlocks();
+    return new Score(p, sensible, live, exact, twice, close, left >= 0 && left < p.block());
+  }
+
+  /** Blocks within the volume and behind the folder. */
+  private static boolean inside(CpmEntry e, CpmLayout p) {
+    for (int block : e.blocks()) {
+      if (block != 0 && (block < p.folderBlocks() || block >= p.blocks())) return false;
+    }
+    return true;
+  }
+
+  /** How many blocks the records of an entry ask for. */
+  private static long wanted(CpmEntry e, CpmLayout p) {
+    long records = (long) e.extent() % p.extents() * CpmEntry.MOST_RECORDS + e.records();
+    return (records * CpmLayout.RECORD + p.block() - 1) / p.block();
+  }
+
+  private static List<CpmLayout> read() {
+    try (InputStream in = CpmWizard.class.getResourceAsStream("/volumes/cpm.json")) {
+      return JsonMapper.shared().readValue(in, new TypeReference<List<CpmLayout>>() {});
+    } catch (IOException e) {
+      throw new IllegalStateException("The parameter sets of CP/M do not read", e);
+    }
+  }
+}

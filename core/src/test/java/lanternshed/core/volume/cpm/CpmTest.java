@@ -1,0 +1,194 @@
+package lanternshed.core.volume.cpm;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.volume.VolumeException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class CpmTest {
+  private static final Geometry G = new Geometry(1, 1, 8);
+
+  private static CpmLayout layout(long sectors, int block) {
+    return new CpmMaker()
+        .layout(
+            new Maker.Wish(Optional.of(CpmLayout.KIND), sectors, 0, block, 0, G, "", 0, false, 0));
+  }
+
+  private static MemoryMedium made(CpmLayout l, long sectors, FileSet files) {
+    MemoryMedium m = new MemoryMedium(sectors);
+    new CpmMaker().write(l, files, m, new byte[0], (p, b) -> {});
+    return m;
+  }
+
+  private static FileSet random(Random r, Map<String, byte[]> content, int files, int most) {
+    FileSet out = new FileSet();
+    out.folder("USER3", 0, 0);
+    for (int i = 0; i < files; i++) {
+      String name = "LOG" + i + (r.nextBoolean() ? ".DAT" : "");
+      String path = r.nextInt(4) == 0 ? "USER3/" + name : name;
+      byte[] b =
+          new byte[r.nextInt(5) == 0 && most > 4000 ? r.nextInt(4) * 16_384 : r.nextInt(most)];
+      r.nextBytes(b);
+      content.put(path, b);
+      Samples.file(out, path, 0x20 | r.nextInt(2), b);
+    }
+    return out;
+  }
+
+  private static Volume open(MemoryMedium m) {
+    return new Cpm().recognise(m, Hint.NO_TABLE).flatMap(Recognised::volume).orElseThrow();
+  }
+
+  /** Sectors, block: the edges of byte and word numbers, of EXM, and of the ceiling of 8 MiB. */
+  @ParameterizedTest
+  @CsvSource({
+    "360,1024",
+    "512,1024",
+    "1024,2048",
+    "1028,2048",
+    "2048,4096",
+    "2056,4096",
+    "16384,4096",
+    "16384,2048",
+    "16384,8192",
+    "65536,8192",
+    "65536,16384",
+  })
+  void whatIsLaidDownIsInferredAndReadBackByTwoReaders(int sectors, int block) {
+    Map<String, byte[]> content = new HashMap<>();
+    CpmLayout l = layout(sectors, block);
+    FileSet files = random(new Random(sectors + block), content, 30, sectors * 512 / 100);
+    MemoryMedium m = made(l, sectors, files);
+    Volume v = open(m);
+    assertThat(((CpmLayout) v.layoutAsItLies().orElseThrow()).block()).isEqualTo(block);
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach((p, b) -> assertThat(read.get(p)).as(p).isEqualTo(b));
+    long used = content.values().stream().mapToLong(b -> (b.length + block - 1) / block).sum();
+    assertThat(v.use().free()).isEqualTo(l.clusterCount() - used);
+    Map<String, byte[]> second = new CpmWitness(m.sectors(0, sectors), block, l.entries()).files();
+    assertThat(second).hasSameSizeAs(content);
+    content.forEach(
+        (p, b) -> {
+          String[] parts = p.substring(p.indexOf('/') + 1).split("\\.");
+          String name = String.format("%-8s%-3s", parts[0], parts.length > 1 ? parts[1] : "");
+          byte[] there = second.get((p.startsWith("USER3/") ? "3:" : "0:") + name);
+          assertThat(there.length).isEqualTo((b.length + 127) / 128 * 128);
+          assertThat(Arrays.copyOf(there, b.length)).isEqualTo(b);
+          for (int i = b.length; i < there.length; i++) assertThat(there[i]).isEqualTo((byte) 0x1A);
+        });
+  }
+
+  /** F-15 at the edges of byte and word, by the published table of EXM. */
+  @ParameterizedTest
+  @CsvSource({
+    "512,1024,255,0,C0 00",
+    "1024,2048,255,1,80 00",
+    "1028,2048,256,0,80 00",
+    "2048,4096,255,3,80 00",
+    "16384,4096,2047,1,F0 00",
+  })
+  void theFiguresAreThoseOfTheStatusCommand(int sectors, int block, int dsm, int exm, String al) {
+    CpmLayout l = layout(sectors, block);
+    assertThat(l.blocks() - 1).isEqualTo(dsm);
+    assertThat(l.extents() - 1).isEqualTo(exm);
+    assertThat(String.format("%02X %02X", l.al() >> 8, l.al() & 0xFF)).isEqualTo(al);
+    assertThat(l.because().result()).isEqualTo(l.clusterCount() * block / 1024);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"lower.txt", "TOOLONGNAME", "A.LONG", "A,B", "IN/A.TXT"})
+  void aNameThatCannotStandIsRefused(String path) {
+    FileSet files = new FileSet();
+    if (path.startsWith("IN/")) files.folder("IN", 0, 0);
+    Samples.file(files, path, 0x20, new byte[3]);
+    CpmLayout l = layout(2048, 0);
+    assertThatThrownBy(() -> made(l, 2048, files)).isInstanceOf(VolumeException.class);
+  }
+
+  @Test
+  void theFolderEndsWithItsLastEntryAndTheVolumeWithItsLastBlock() {
+    CpmLayout l = layout(512, 1024);
+    FileSet full = new FileSet();
+    for (int i = 0; i < l.entries(); i++) Samples.file(full, "F" + i, 0x20, new byte[0]);
+    assertThat(new CpmMaker().fit(l, full).fits()).isTrue();
+    Samples.file(full, "ONEMORE", 0x20, new byte[0]);
+    assertThat(new CpmMaker().fit(l, full).fits()).isFalse();
+    FileSet large = new FileSet();
+    Samples.file(large, "ALL.BIN", 0x20, new byte[(int) l.clusterCount() * 1024]);
+    assertThat(open(made(l, 512, large)).use().free()).isZero();
+    FileSet over = new FileSet();
+    Samples.file(over, "ALL.BIN", 0x20, new byte[(int) l.clusterCount() * 1024 + 1]);
+    assertThatThrownBy(() -> made(l, 512, over)).isInstanceOf(VolumeException.class);
+  }
+
+  @Test
+  void eachDamageIsTold() {
+    CpmLayout l = layout(2048, 4096);
+    FileSet files = new FileSet();
+    for (int i = 0; i < 40; i++) Samples.file(files, "P" + i, 0x20, Samples.content(i, 9000));
+    byte[] image = made(l, 2048, files).sectors(0, 2048);
+    byte[] twice = image.clone();
+    twice[16] = image[32 + 16];
+    assertThat(told(twice, l)).anyMatch(w -> w.contains("belongs to"));
+    byte[] user = image.clone();
+    user[0] = 77;
+    assertThat(told(user, l)).anyMatch(w -> w.contains("no sense"));
+    byte[] again = image.clone();
+    System.arraycopy(image, 0, again, 40 * 32, 16);
+    assertThat(told(again, l)).anyMatch(w -> w.contains("twice"));
+  }
+
+  private static List<String> told(byte[] image, CpmLayout l) {
+    return new CpmVolume(MemoryMedium.of(image), l, Optional.empty())
+        .check().stream().map(Finding::what).toList();
+  }
+
+  @Test
+  void randomFoldersAreBoundedAndNeverAFault() {
+    Random r = new Random(5);
+    CpmLayout l = layout(2048, 2048);
+    byte[] image = made(l, 2048, random(r, new HashMap<>(), 60, 9000)).sectors(0, 2048);
+    for (int trial = 0; trial < 500; trial++) {
+      byte[] b = image.clone();
+      for (int i = 0; i <= r.nextInt(40); i++) {
+        b[r.nextInt(l.entries() * 32)] = (byte) r.nextInt(256);
+      }
+      CpmVolume v = new CpmVolume(MemoryMedium.of(b), l, Optional.empty());
+      v.check();
+      v.places();
+      v.inUse();
+      v.use();
+      for (Node n : v.all()) {
+        v.sectorsOf(n);
+        try {
+          v.read(n, (x, at, length) -> {});
+        } catch (VolumeException e) {
+          assertThat(v.notWhole(n)).isPresent();
+        }
+      }
+    }
+  }
+}
