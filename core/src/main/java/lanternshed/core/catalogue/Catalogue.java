@@ -86,6 +86,11 @@ public final class Catalogue {
         .orElseThrow(() -> new VolumeException("Volumes of " + kind + " are not made here."));
   }
 
+  /** Whether volumes of a kind are made here. */
+  public static boolean made(String kind) {
+    return FILESYSTEMS.stream().anyMatch(f -> f.kinds().contains(kind) && f.maker().isPresent());
+  }
+
   /** Whether volumes of a kind are grown here. */
   public static boolean grows(String kind) {
     return FILESYSTEMS.stream().anyMatch(f -> f.kinds().contains(kind) && f.grower().isPresent());

@@ -7,7 +7,14 @@ import lanternshed.core.measure.ShedException;
 /** All families. */
 public final class Families {
   private static final List<Family> ALL =
-      List.of(new Pc(), new Carrier(), new Rdb68k(), new Ahdi68k());
+      List.of(
+          new Pc(),
+          new Carrier(),
+          new Rdb68k(),
+          new Ahdi68k(),
+          new Cpm(),
+          new CardFolder(),
+          new Slots());
 
   private Families() {}
 
@@ -23,12 +30,10 @@ public final class Families {
         .orElseThrow(
             () ->
                 new ShedException(
-                    "Volumes of "
+                    "The profile of "
                         + profile.name()
-                        + " ("
-                        + String.join(", ", profile.formats())
-                        + ") are not laid out here yet; its limits, boot chain and lists stand in"
-                        + " its profile."));
+                        + " names no family that lays out its cards: choose one in the profile, with"
+                        + " a firmware and a system."));
   }
 
   /**

@@ -46,9 +46,19 @@ public interface Family {
   /** Whether the card carries files that are drives themselves, and the layout is one volume. */
   boolean carries();
 
+  /** Sectors of a native slot that the machine's own tool makes; 0 where there are none (P-31). */
+  default long slotSectors() {
+    return 0;
+  }
+
   /** The kind of a volume of that length, by its published name. */
   default String kind(Setup setup, long sectors) {
     return setup.system().kind(sectors);
+  }
+
+  /** Whether more than eight letters and three can stand in its folders. */
+  default boolean longNames() {
+    return !always16();
   }
 
   /** The name under which the machine shows its volumes, counted from 0. */

@@ -12,6 +12,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.CarriedFile;
 import lanternshed.core.plan.Plan.PlannedVolume;
+import lanternshed.core.survey.Survey;
 import lanternshed.core.table.TableMaker;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.VolumeException;
@@ -22,20 +23,35 @@ final class CarrierLayouter {
 
   static Draft draft(Situation s) {
     List<Plan.Verdict> said = new ArrayList<>();
-    List<PlannedVolume> volumes = volume(s, said).stream().toList();
+    List<PlanRequest.Wish> wishes = s.request().volumes();
+    List<PlannedVolume> volumes =
+        volume(s, Grid.FLASH_STEP, wishes, "CARRIER", -1, files(s), said).stream().toList();
     long end = volumes.stream().mapToLong(PlannedVolume::end).max().orElse(0);
     return new Draft(s.geometry(), volumes, end, Strategies.of(s), said);
   }
 
-  private static Optional<PlannedVolume> volume(Situation s, List<Plan.Verdict> said) {
-    Optional<PlanRequest.Wish> wish = s.request().volumes().stream().findFirst();
-    long start = Grid.FLASH_STEP;
+  /**
+   * The volume of a desktop from a sector on to the end of what is reached.
+   *
+   * @param wishes the last is its own; empty for the usual
+   * @param source number of the old volume whose files go in; −1 for none
+   */
+  static Optional<PlannedVolume> volume(
+      Situation s,
+      long start,
+      List<PlanRequest.Wish> wishes,
+      String usual,
+      int source,
+      List<CarriedFile> files,
+      List<Plan.Verdict> said) {
+    Optional<PlanRequest.Wish> wish =
+        wishes.isEmpty() ? Optional.empty() : Optional.of(wishes.get(wishes.size() - 1));
     long reach = Math.min(s.pegs().reach(), start + s.system().volumeSectors());
     long end = wish.filter(w -> w.end() > 0).map(w -> Math.min(w.end(), reach)).orElse(reach);
     long length = (end - start) / Grid.FLASH_STEP * Grid.FLASH_STEP;
     Geometry g = s.geometry();
     String kind = s.family().kind(s.setup(), length);
-    String label = wish.map(PlanRequest.Wish::label).orElse("CARRIER");
+    String label = wish.map(PlanRequest.Wish::label).orElse(usual);
     int cluster = wish.map(PlanRequest.Wish::clusterBytes).orElse(0);
     Maker maker = Catalogue.maker(kind);
     Maker.Layout l;
@@ -48,14 +64,13 @@ final class CarrierLayouter {
       said.add(Plan.Verdict.stops("F-2", e.getMessage(), sum));
       return Optional.empty();
     }
-    List<CarriedFile> files = files(s);
     TableMaker tables = s.family().table(s.system()).maker().orElseThrow();
     String type = tables.type(l.kindName(), length, true);
     return Optional.of(
         new PlannedVolume(
             s.family().letter(0),
             maker.label(label),
-            -1,
+            source,
             start,
             length,
             0,
@@ -67,7 +82,8 @@ final class CarrierLayouter {
             l.clusterBytes(),
             512,
             l.clusterCount(),
-            files.stream().mapToLong(CarriedFile::bytes).sum(),
+            files.stream().mapToLong(CarriedFile::bytes).sum()
+                + s.source(source).map(Survey.Found::bytes).orElse(0L),
             l.because(),
             Slacks.of(
                 files.stream().mapToLong(CarriedFile::bytes).toArray(),

@@ -29,7 +29,7 @@ final class LongNamesRule implements PlanRule {
 
   /** Where nothing may stand in a folder but eight and three, a long name cannot come at all. */
   private static Verdict verdict(Situation s, Finding f, Sum sum) {
-    if (!s.family().always16()) return Verdict.warns(RULE, f.what(), sum);
+    if (s.family().longNames()) return Verdict.warns(RULE, f.what(), sum);
     return Verdict.stops(
         RULE, "Rename what is longer than eight and three letters, first " + f.where() + ".", sum);
   }

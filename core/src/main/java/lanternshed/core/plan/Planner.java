@@ -48,7 +48,7 @@ public final class Planner {
    */
   public static Plan plan(Profile profile, PlanRequest request, Survey survey) {
     Situation s = Situation.of(profile, request, survey);
-    Draft draft = s.family().carries() ? CarrierLayouter.draft(s) : Layouter.draft(s);
+    Draft draft = laidOut(s);
     List<Plan.Verdict> verdicts = new ArrayList<>(draft.said());
     for (PlanRule r : RULES) verdicts.addAll(r.judge(draft, s));
     verdicts.sort(Comparator.comparing(Plan.Verdict::weight));
@@ -77,6 +77,12 @@ public final class Planner {
         List.copyOf(verdicts),
         s.family().steps(s.setup(), s.pegs()),
         buildable);
+  }
+
+  private static Draft laidOut(Situation s) {
+    if (s.family().carries()) return CarrierLayouter.draft(s);
+    boolean slots = s.family().slotSectors() > 0 && s.strategy() != PlanRequest.Strategy.CLONE;
+    return slots ? SlotsLayouter.draft(s) : Layouter.draft(s);
   }
 
   /** With which loader the active volume is meant to start. */

@@ -5,6 +5,7 @@ import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
 import lanternshed.core.machine.Generation;
@@ -153,6 +154,8 @@ public record Recipe(
     String stem = (sourceSha256 + "0".repeat(64)).substring(0, 56);
     List<Part> parts = new ArrayList<>();
     for (Plan.PlannedVolume v : plan.volumes()) {
+      // What the machine's own tool makes is room that is kept, and nothing that is built.
+      if (!Catalogue.made(v.kind())) continue;
       Optional<Survey.Found> source =
           survey.volumes().stream().filter(f -> f.number() == v.source()).findFirst();
       int n = parts.size() + 1;
@@ -175,7 +178,7 @@ public record Recipe(
               "",
               files,
               v.active() ? source.flatMap(Recipe::systemFile).orElse("") : "",
-              !family.always16(),
+              family.longNames(),
               v.sectorBytes() == 512 ? 0 : v.sectorBytes()));
     }
     return new Recipe(

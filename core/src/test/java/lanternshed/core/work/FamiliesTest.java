@@ -55,7 +55,14 @@ class FamiliesTest {
         new Way("m68k-ahdi", "dma", "ahdi-1", 96_000, ""),
         new Way("m68k-ahdi", "dma", "ahdi-2", 96_000, ""),
         new Way("m68k-ahdi", "ata", "ahdi-3", 96_000, ""),
-        new Way("m68k-ahdi", "dma-10", "ahdi-shared", 60_000, ""));
+        new Way("m68k-ahdi", "dma-10", "ahdi-shared", 60_000, ""),
+        new Way("z80-cpm-card", "", "cpm-22", 8_000, ""),
+        new Way("z80-cpm-card", "", "cpm-32", 30_000, ""),
+        new Way("z80-cpm-card", "", "cpm-512", 100_000, ""),
+        new Way("m6803-cart", "", "card-fat16", 60_000, ""),
+        new Way("m6803-cart", "", "card-fat32", 60_000, ""),
+        new Way("player-18", "", "card-fat32", 60_000, ""),
+        new Way("m6502-idecart", "", "slots-fat32", 300_000, ""));
   }
 
   private final MemoryStock stock = new MemoryStock();
@@ -68,7 +75,10 @@ class FamiliesTest {
       out.put("C/Copy", Samples.content(1, 3000));
       out.put("C/List", Samples.content(2, 5000));
     }
-    for (int i = 0; i < 20; i++) out.put("SETS/P" + i + ".PAT", Samples.content(i, i * 4001));
+    for (int i = 0; i < 20; i++) {
+      String folder = w.system().startsWith("cpm") ? "USER2/" : "SETS/";
+      out.put(folder + "P" + i + ".PAT", Samples.content(i, i * 8001));
+    }
     return out;
   }
 
@@ -169,11 +179,11 @@ class FamiliesTest {
       assertThat(larger.start().sentence()).contains(w.start());
     }
 
-    Plan small = plan(w, 4096, old, true);
+    Plan small = plan(w, 2100, old, true);
     assertThat(small.buildable()).isFalse();
     assertThatThrownBy(() -> Recipe.of(small, old, "", List.of()))
         .isInstanceOf(ShedException.class);
-    Plan huge = plan(w, 1_000_000_000L, old, true);
+    Plan huge = plan(w, 10_000_000_000L, old, true);
     assertThat(huge.buildable()).isTrue();
     assertThat(huge.volumes())
         .allSatisfy(v -> assertThat(v.end()).isLessThanOrEqualTo(huge.reach()));
@@ -184,7 +194,7 @@ class FamiliesTest {
   @MethodSource("ways")
   void atTheEdgeOfTheLowestPegNothingLiesPastIt(Way w) {
     Survey desk = brought(files(w));
-    long edge = plan(w, 1_000_000_000L, desk, false).binding().sectors();
+    long edge = plan(w, 10_000_000_000L, desk, false).binding().sectors();
     for (long card : List.of(edge - 1, edge, edge + 1)) {
       Plan p = plan(w, card, desk, false);
       assertThat(p.buildable()).as(card + ": " + p.verdicts().get(0).text()).isTrue();

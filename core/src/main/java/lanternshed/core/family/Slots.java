@@ -1,0 +1,73 @@
+package lanternshed.core.family;
+
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.boot.BootPath;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Generation;
+import lanternshed.core.machine.Pegs;
+import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.table.TableScheme;
+
+/**
+ * P-31: cards with slots of the machine's own at the front, which its own tool fills, and a volume
+ * for the desktop behind them. Slots count sectors of 256 bytes, the table those of 512.
+ */
+final class Slots implements Family {
+  /** 65 535 sectors of 256 bytes, and the broken one behind them (P-31a). */
+  private static final long SLOT_SECTORS = 32_768;
+
+  @Override
+  public String key() {
+    return "slots";
+  }
+
+  @Override
+  public long slotSectors() {
+    return SLOT_SECTORS;
+  }
+
+  @Override
+  public Pegs pegs(Setup setup, Card card) {
+    return setup.pegs(card);
+  }
+
+  @Override
+  public TableScheme table(Generation system) {
+    return Catalogue.table("MBR");
+  }
+
+  @Override
+  public boolean carries() {
+    return false;
+  }
+
+  @Override
+  public String letter(int volume) {
+    return volume < 0 ? "slot " + -volume : "desktop";
+  }
+
+  @Override
+  public Grid grid(Setup setup, Geometry geometry) {
+    return Grid.ofSteps(geometry, Grid.FLASH_STEP, Grid.FLASH_STEP);
+  }
+
+  @Override
+  public String letterReason() {
+    return "The machine numbers its slots; the volume behind them is the desktop's.";
+  }
+
+  @Override
+  public Optional<BootPath> boot() {
+    return Optional.empty();
+  }
+
+  @Override
+  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+    return setup.profile().machineSteps().stream()
+        .map(s -> new MachineStep(s.does(), s.types()))
+        .toList();
+  }
+}
