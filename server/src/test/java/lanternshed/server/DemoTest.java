@@ -50,7 +50,7 @@ class DemoTest {
   @Test
   void everyJobStandsWhereItsWorkBroughtIt() {
     Map<String, JsonNode> jobs = jobs();
-    assertThat(jobs).hasSize(9);
+    assertThat(jobs).hasSize(15);
     assertThat(lamps(jobs.get("Corvane KD-3 loom controller"))).isEqualTo("LDDDDDDDDD");
     assertThat(lamps(jobs.get("Corvane KD-1 warping frame"))).isEqualTo("MMMMLDDDDD");
     assertThat(lamps(jobs.get("Dunmore Compact 286 bookkeeping PC"))).isEqualTo("MLDDDDDDDD");
@@ -194,7 +194,7 @@ class DemoTest {
         Map.of("station", 1, "author", "tester", "text", "kept over a start"));
     shed.kill();
     shed.start();
-    assertThat(jobs()).hasSize(9);
+    assertThat(jobs()).hasSize(15);
     assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
     JsonNode log = shed.get("/api/jobs/" + id + "/log").json();
     assertThat(StreamSupport.stream(log.spliterator(), false).map(l -> l.get("text").asString()))

@@ -30,7 +30,7 @@ final class Ahdi68k implements Family {
 
   private static final int LETTERS = 14;
 
-  /** The system whose volumes a desktop reads too. */
+  /** The table of systems whose volumes a desktop reads too (P-23). */
   private static final String SHARED = "MBR";
 
   @Override

@@ -52,7 +52,7 @@ class RecipeTest {
         Arguments.of("\"type\":4", "\"type\":1", "the type 01 (FAT12) does not say so"),
         Arguments.of("\"type\":4", "\"type\":6", "does not say so"),
         Arguments.of("\"type\":4", "\"type\":131", "the type 83"),
-        Arguments.of("\"kind\":\"FAT16\"", "\"kind\":\"NTFS\"", "FFS-DC are made"),
+        Arguments.of("\"kind\":\"FAT16\"", "\"kind\":\"NTFS\"", "CP/M 2.2 are made"),
         Arguments.of("\"rootEntries\":0", "\"rootEntries\":37", "multiple of 16"),
         Arguments.of("\"rootEntries\":0", "\"rootEntries\":70000", "multiple of 16"),
         Arguments.of(

@@ -10,6 +10,10 @@ import lanternshed.core.boot.BootPath;
 import lanternshed.core.boot.pc.BootCode;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Families;
+import lanternshed.core.family.Family;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.Medium;
@@ -26,43 +30,106 @@ final class DemoDrive {
   private static final String[] NAMES = {
     "HERON", "REED", "SALT", "TIDE", "FERN", "ASH", "LARK", "ELM", "STONE", "MOSS", "GORSE", "DUNE"
   };
+  private static final int SYSTEM_MARKS = 0x27;
+  private static final int ARCHIVE = 0x20;
+  private static final int EXECUTABLE = 0x1234;
   private final Scenario.DriveSpec spec;
   private final Geometry geometry;
+  private final Setup setup;
+  private final Family family;
 
-  DemoDrive(Scenario.DriveSpec spec) {
+  DemoDrive(Scenario.DriveSpec spec, Profile profile) {
     this.spec = spec;
     this.geometry = new Geometry(spec.cylinders(), spec.heads(), spec.sectors());
+    this.setup = Setup.of(profile, "", "");
+    this.family = Families.of(profile);
   }
 
   long sectors() {
     return geometry.total();
   }
 
+  /** A table with one volume, laid out as the machine's own tools do. */
   void fill(Medium m) {
-    long start = geometry.sectors();
+    long start = family.grid(setup, geometry).first();
     long length = geometry.total() - start;
-    Maker maker = Catalogue.maker("FAT16");
-    BootPath boot = Families.named("pc").boot().orElseThrow();
-    Maker.Layout layout =
-        maker.layout(
-            new Maker.Wish(
-                Optional.of("FAT16"),
+    String kind = setup.system().kind(length);
+    Maker maker = Catalogue.maker(kind);
+    int cluster = family.countsHeads() ? 2048 : 0;
+    Maker.Wish wish =
+        new Maker.Wish(
+                Optional.of(kind),
                 length,
                 start,
-                2048,
-                512,
+                cluster,
+                family.countsHeads() ? 512 : 0,
                 geometry,
                 spec.label(),
                 0x5A17_0000L + spec.start(),
-                false,
-                stamp(0)));
+                family.longNames() && !family.countsHeads(),
+                stamp(0))
+            .of(family.sectorBytes(setup, length), family.always16());
     FileSet b = new FileSet();
-    byte[] loader = Arrays.copyOf(BootCode.loader(spec.says()), 28_672);
-    file(b, spec.systemFiles().get(0), 0x27, loader);
-    file(b, spec.systemFiles().get(1), 0x27, content(1, 37_500));
-    file(b, "AUTOEXEC.BAT", 0x20, text("@ECHO OFF", "PATH C:\\" + spec.folders().get(0), "START"));
-    file(b, "CONFIG.SYS", 0x20, text("FILES=30", "BUFFERS=20"));
+    system(b);
     for (String f : spec.folders()) b.folder(f, 0, stamp(0));
+    files(b);
+    BootPath boot = family.boot().orElseThrow();
+    byte[] code =
+        family.always16() ? executable() : boot.volumeCode(kind, spec.systemFiles().get(0));
+    maker.write(maker.layout(wish), b, new SliceMedium(m, start, length), code, (p, n) -> {});
+    TableMaker table = family.table(setup.system()).maker().orElseThrow();
+    String type = table.type(kind, length, false);
+    table.write(
+        m,
+        geometry,
+        family.always16() ? executable() : boot.tableCode(),
+        spec.start(),
+        List.of(new TableMaker.Slot(start, length, type, true, false, 0)));
+  }
+
+  /** What the machine starts: loaders of a PC, a text and what it calls, or a driver. */
+  private void system(FileSet b) {
+    List<String> names = spec.systemFiles();
+    if (family.countsHeads()) {
+      file(b, names.get(0), SYSTEM_MARKS, Arrays.copyOf(BootCode.loader(spec.says()), 28_672));
+      file(b, names.get(1), SYSTEM_MARKS, content(1, 37_500));
+      String path = "PATH C:\\" + spec.folders().get(0);
+      file(b, "AUTOEXEC.BAT", ARCHIVE, text("@ECHO OFF", path, "START"));
+      file(b, "CONFIG.SYS", ARCHIVE, text("FILES=30", "BUFFERS=20"));
+      return;
+    }
+    for (String n : names) {
+      int slash = n.indexOf('/');
+      if (slash > 0 && !b.has(n.substring(0, slash))) b.folder(n.substring(0, slash), 0, stamp(0));
+      boolean isText = slash > 0 && n.equals(names.get(0));
+      file(b, n, ARCHIVE, isText ? startText() : content(1, 9_000));
+    }
+  }
+
+  /** Calls every other system file by its name. */
+  private byte[] startText() {
+    StringBuilder out = new StringBuilder("; " + spec.says() + "\n");
+    for (String n : spec.systemFiles().subList(1, spec.systemFiles().size())) {
+      out.append(n.substring(n.indexOf('/') + 1)).append(" >NIL:\n");
+    }
+    return out.toString().getBytes(StandardCharsets.US_ASCII);
+  }
+
+  /** A sector that its ROM executes: a branch, a text, and a sum of 0x1234. */
+  private byte[] executable() {
+    byte[] b = new byte[512];
+    b[0] = 0x60;
+    b[1] = 0x38;
+    byte[] says = spec.says().getBytes(StandardCharsets.US_ASCII);
+    System.arraycopy(says, 0, b, 0x40, Math.min(60, says.length));
+    int sum = 0;
+    for (int i = 0; i < 510; i += 2) sum += Bytes.be16(b, i);
+    Bytes.putBe16(b, 510, EXECUTABLE - sum);
+    return b;
+  }
+
+  /** Many small files and a few large ones, as on any drive that was worked with. */
+  private void files(FileSet b) {
     Random random = new Random(spec.start());
     int perFolder = (spec.files() + spec.folders().size() - 1) / spec.folders().size();
     long mean = spec.bytes() / spec.files();
@@ -76,24 +143,9 @@ final class DemoDrive {
               name,
               i % perFolder + 1,
               spec.kind());
-      // Many small files and a few large ones, as on any drive that was worked with.
       double skew = Math.pow(random.nextDouble(), 3) * 3.9 + 0.02;
       file(b, path, 0x20, content(i + 2, (int) (mean * skew)));
     }
-    maker.write(
-        layout,
-        b,
-        new SliceMedium(m, start, length),
-        boot.volumeCode("FAT16", spec.systemFiles().get(0)),
-        (p, n) -> {});
-    TableMaker table = Catalogue.table("MBR").maker().orElseThrow();
-    String type = table.type("FAT16", length, false);
-    table.write(
-        m,
-        geometry,
-        boot.tableCode(),
-        spec.start(),
-        List.of(new TableMaker.Slot(start, length, type, true, false, 0)));
   }
 
   /** The damage: scattered over the medium, and a dead sector in some files of its own. */
@@ -111,7 +163,7 @@ final class DemoDrive {
     List<Node> files = v.all().stream().filter(n -> !n.folder() && n.bytes() > 8192).toList();
     for (int i = 1; i <= spec.hitFiles(); i++) {
       Node n = files.get(files.size() * i / (spec.hitFiles() + 2));
-      long at = geometry.sectors() + v.sectorsOf(n).get(0)[0] + 5;
+      long at = family.grid(setup, geometry).first() + v.sectorsOf(n).get(0)[0] + 5;
       zones.add(new Damage.Zone(at, 1 + i, Damage.Kind.DEAD, 0));
     }
     return new Damage(zones);

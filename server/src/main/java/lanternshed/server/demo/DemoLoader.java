@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
@@ -104,17 +105,18 @@ class DemoLoader implements ApplicationRunner {
   }
 
   private void lay(Scenario.JobSpec spec) {
-    Optional<Long> medium = Optional.ofNullable(spec.drive()).map(this::drive);
+    Profile p = machines.get(spec.profile());
+    Optional<Long> medium = Optional.ofNullable(spec.drive()).map(d -> drive(d, p));
     boolean carrier = spec.carries() != null;
+    boolean alone = carrier || medium.isEmpty() && spec.planCard() != null;
     long id =
-        (carrier
+        (alone
                 ? jobs.open(spec.machine(), spec.profile(), spec.fault(), StartsFrom.NOTHING, 0)
                 : jobs.open(spec.machine(), spec.profile(), spec.fault(), medium))
             .id();
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
     if (spec.reach().equals("intake")) return;
-    Profile p = machines.get(spec.profile());
     List<String> symptoms = spec.board() == null ? List.of() : spec.board().symptoms();
     inspect(id, p, spec.notes(), symptoms);
     log.write(
@@ -122,8 +124,11 @@ class DemoLoader implements ApplicationRunner {
     if (spec.board() != null) board(id, spec.board());
     if (spec.reach().equals("fault")) return;
     record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0);
-    if (carrier) {
-      plans.settle(id, jobs.get(id).version(), carrierChoice(spec), false);
+    if (alone) {
+      PlanChoice c = carrier ? carrierChoice(spec) : choice(spec);
+      plans.settle(id, jobs.get(id).version(), c, false);
+      if (spec.reach().equals("plan")) return;
+      work.now(id, WorkEntity.Kind.BUILD, 0);
       return;
     }
     work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
@@ -137,8 +142,8 @@ class DemoLoader implements ApplicationRunner {
     record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
   }
 
-  private long drive(Scenario.DriveSpec spec) {
-    DemoDrive drive = new DemoDrive(spec);
+  private long drive(Scenario.DriveSpec spec, Profile profile) {
+    DemoDrive drive = new DemoDrive(spec, profile);
     MemoryMedium filled = new MemoryMedium(drive.sectors());
     drive.fill(filled);
     Damage damage = drive.damage(filled);
@@ -234,7 +239,7 @@ class DemoLoader implements ApplicationRunner {
         PlanRequest.Strategy.REBUILD,
         PlanRequest.School.MACHINE,
         List.of(),
-        false,
+        !Families.of(machines.get(spec.profile())).countsHeads(),
         List.of());
   }
 

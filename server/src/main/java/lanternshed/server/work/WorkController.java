@@ -274,10 +274,10 @@ class WorkController {
               v.use().freeBytes(),
               Say.bytes(v.use().freeBytes()),
               Sum.of("V-1", "Free space as the machine counts")
-                  .line("", "free clusters", v.use().free())
-                  .bytes("×", "cluster", v.use().clusterBytes())
+                  .line("", "free clusters or blocks", v.use().free())
+                  .bytes("×", "one of them", v.use().clusterBytes())
                   .bytes("=", "bytes free", v.use().freeBytes())
-                  .because("The machine counts the free entries of its FAT, cluster by cluster.")
+                  .because("The machine counts what its own map says is free, one by one.")
                   .done()));
     }
     return out;
