@@ -46,3 +46,9 @@ export const useUnit = defineStore('unit', () => {
   }
   return { unit, next }
 })
+
+/** An allocation unit or what is wasted of it: bytes below one KiB, tenths of KiB below one MiB. */
+export function unitSize(bytes: number): string {
+  if (bytes < 1024 && bytes % 1024) return `${bytes} B`
+  return bytes < 1_048_576 ? `${Math.floor(bytes / 102.4) / 10} KiB` : inUnit(bytes / 512, 'MiB')
+}

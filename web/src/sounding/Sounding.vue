@@ -111,6 +111,11 @@ const y = (sector: number) =>
 const bottom = computed(
   () => Math.min(TOP + high.value, y(props.total)) + (props.total > span.value ? strip.value : 0),
 )
+/** A name within its stratum; whole it stands beside it. */
+const clipped = (name: string) => {
+  const most = Math.floor((WIDE.value - 30) / 9)
+  return name.length > most ? `${name.slice(0, most - 1)}…` : name
+}
 const text = (sectors: number) => inUnit(sectors, unit.unit, props.geometry)
 
 useKeys([
@@ -353,7 +358,7 @@ function step(index: number, by: number): void {
               />
               <text class="figure" font-size="15" font-weight="700" fill="var(--ink)">
                 <tspan :x="LEFT + 16" :y="(y(s.start) + y(s.end)) / 2 - 3">
-                  {{ s.letter }} {{ s.label }}
+                  {{ clipped(`${s.letter} ${s.label}`) }}
                 </tspan>
               </text>
               <text

@@ -27,6 +27,8 @@ function volume(letter: string, label: string, start: number, end: number, sourc
     typeName: 'FAT16 from 32 MiB',
     kind: 'FAT16',
     clusterBytes: 4096,
+    unit: 'cluster',
+    sectorBytes: 512,
     clusters: 60_000,
     usedBytes: 1000,
     layout: sum,
@@ -96,7 +98,7 @@ function plan(buildable = true): Plan {
         because: sum,
       },
     ],
-    steps: [{ text: 'Type the values of type 47', value: '1024 · 16 · 63' }],
+    steps: [{ text: 'Type the values of type 47', value: '1024 · 16 · 63', answers: '' }],
     buildable,
   } as Plan
 }
@@ -280,7 +282,7 @@ describe('a volume', () => {
     const text = show(VolumeCard, { props }).text()
     expect(text).toContain('your files waste')
     expect(text).toContain('3.9 MiB')
-    expect(text).toContain('with 8 KiB clusters')
+    expect(text).toContain('with clusters of 8 KiB')
   })
 
   it('offers only the clusters that its size allows, and no removal of the only one', async () => {

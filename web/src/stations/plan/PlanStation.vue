@@ -14,11 +14,12 @@ import {
 import { staleJob } from '../../api/live'
 import Why from '../../because/Why.vue'
 import { useBecause } from '../../because/because'
-import { count, inUnit, useUnit } from '../../shed/units'
+import { count, inUnit, unitSize, useUnit } from '../../shed/units'
 import Sounding from '../../sounding/Sounding.vue'
 import { START } from '../shared/start'
 import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
+import MachineSheet from './MachineSheet.vue'
 import VolumeCard from './VolumeCard.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
@@ -186,6 +187,7 @@ const settle = useMutation({
 /** The survey stopped; whoever goes on says so. */
 const surveyStopped = computed(() => props.job.stations[3].state === 'BRICK')
 const allTheSame = ref(false)
+const typing = ref(false)
 /** Why the plan cannot be settled now; "" when it can. */
 const waits = computed(() => {
   const fromImage = ['MEDIUM', 'IMAGE'].includes(props.job.startsFrom)
@@ -205,8 +207,7 @@ const survey = useQuery({
     ask(api.GET('/api/images/{id}/survey', { params: { path: { id: props.job.rescuedId } } })),
   enabled: computed(() => props.job.rescuedId > 0),
 })
-const kib = (bytes: number) =>
-  bytes < 1_048_576 ? `${Math.floor(bytes / 102.4) / 10} KiB` : inUnit(bytes / 512, 'MiB')
+const kib = unitSize
 const strata = computed(() =>
   (plan.value?.volumes ?? []).map((v) => {
     const end = v.start + v.length
@@ -224,10 +225,11 @@ const strata = computed(() =>
         : [
             `${v.letter} ${v.label} · ${v.kind}, ${kib(v.clusterBytes)}`,
             `${count(v.start)} to ${count(end - 1)}`,
-            `${place(v.start)} to ${place(end - 1)}`,
+            // Without heads there are no cylinders to speak of.
+            ...(plan.value!.geometry.heads > 1 ? [`${place(v.start)} to ${place(end - 1)}`] : []),
             waste && v.source >= 0
               ? `files waste ${kib(waste.wasteBytes)}`
-              : `${count(v.clusters)} clusters, empty`,
+              : `${count(v.clusters)} ${v.unit}s, empty`,
           ],
     }
   }),
@@ -349,12 +351,16 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             @cluster="(bytes) => relay((all) => (all[i].clusterBytes = bytes))"
           />
           <button
-            v-if="plan.strategy === 'REBUILD' && plan.volumes.length"
+            v-if="
+              plan.strategy === 'REBUILD' &&
+              plan.volumes.length &&
+              plan.volumes.length < plan.mostVolumes
+            "
             type="button"
             class="text-sm text-river underline"
             @click="add"
           >
-            split the last volume in two
+            {{ plan.family === 'slots' ? 'one slot more' : 'split the last volume in two' }}
           </button>
           <p v-if="plan.family !== 'carrier'" class="border-t border-rule pt-2 text-[15px]">
             {{ START[plan.start.kind].mark }} {{ plan.start.sentence }}
@@ -367,9 +373,20 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
               <Why :sum="v.because" :text="v.text" />
             </li>
           </ul>
-          <div v-for="s in plan.steps" :key="s.text" class="text-[15px] text-plum">
-            ◆ {{ s.text }}<span v-if="s.value" class="figure block font-bold">{{ s.value }}</span>
+          <div v-if="plan.steps.length === 1" class="text-[15px] text-plum">
+            ◆ {{ plan.steps[0].text }}
+            <span class="figure block font-bold">{{
+              plan.steps[0].value || plan.steps[0].answers
+            }}</span>
           </div>
+          <button
+            v-else-if="plan.steps.length"
+            type="button"
+            class="text-left text-[15px] text-river underline"
+            @click="typing = true"
+          >
+            ◆ Typed on the machine: {{ plan.steps.length }} steps
+          </button>
           <p v-for="l in plan.lifts" :key="l.what" class="text-sm text-slate">
             {{ l.what }} would reach
             <span class="figure">{{
@@ -409,5 +426,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
         <span v-if="!settled && waits" class="basis-full text-sm text-slate">{{ waits }}</span>
       </div>
     </section>
+    <MachineSheet
+      v-if="typing"
+      :machine="job.machine"
+      :card="plan.card.name"
+      :steps="plan.steps"
+      @close="typing = false"
+    />
   </div>
 </template>

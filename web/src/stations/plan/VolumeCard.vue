@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import Why from '../../because/Why.vue'
-import { type Geometry, inUnit, useUnit } from '../../shed/units'
+import { type Geometry, inUnit, unitSize, useUnit } from '../../shed/units'
 
 /** One volume of the plan: its size, its clusters, what they waste; name and clusters can be changed. */
 const props = defineProps<{
@@ -14,8 +14,7 @@ const props = defineProps<{
 const emit = defineEmits<{ rename: [label: string]; remove: []; cluster: [bytes: number] }>()
 const unit = useUnit()
 const open = ref(false)
-const size = (bytes: number) =>
-  bytes < 1_048_576 ? `${Math.floor(bytes / 102.4) / 10} KiB` : inUnit(bytes / 512, 'MiB')
+const size = unitSize
 const chosen = computed(() => props.volume.slack.find((s) => s.chosen))
 const next = computed(() =>
   props.volume.slack.find((s) => s.clusterBytes === props.volume.clusterBytes * 2),
@@ -55,7 +54,7 @@ const text = (e: Event) => (e.target as HTMLInputElement).value
         />
       </label>
       <label class="flex items-center gap-2 text-sm text-slate">
-        clusters
+        {{ volume.unit }}s
         <select
           class="field figure"
           :value="volume.clusterBytes"
@@ -71,14 +70,15 @@ const text = (e: Event) => (e.target as HTMLInputElement).value
       </button>
     </div>
     <p class="text-slate">
-      <Why :sum="volume.layout" :text="`${volume.kind}, ${size(volume.clusterBytes)} clusters`" />{{
-        volume.active ? ', active' : ''
-      }}
+      <Why
+        :sum="volume.layout"
+        :text="`${volume.kind}, ${volume.unit}s of ${size(volume.clusterBytes)}`"
+      />{{ volume.active ? ', active' : '' }}
     </p>
     <p v-if="chosen && volume.source >= 0" class="text-sm text-slate">
       your files waste <Why :sum="chosen.because" :text="size(chosen.wasteBytes)" /><template
         v-if="next"
-        >; with {{ size(next.clusterBytes) }} clusters
+        >; with {{ volume.unit }}s of {{ size(next.clusterBytes) }}
         <Why :sum="next.because" :text="size(next.wasteBytes)"
       /></template>
     </p>

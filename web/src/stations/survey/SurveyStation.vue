@@ -88,7 +88,7 @@ const volume = computed(() => {
               <template v-if="v.readable">
                 <span class="figure">{{ count(v.files) }}</span> files in
                 <span class="figure">{{ count(v.folders) }}</span> folders,
-                <span class="figure">{{ v.bytes }}</span>, clusters of
+                <span class="figure">{{ v.bytes }}</span>, {{ v.unit }}s of
                 <span class="figure">{{ v.clusterSize }}</span>
               </template>
               <template v-else>not read as files; its sectors are kept</template>

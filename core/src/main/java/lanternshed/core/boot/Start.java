@@ -22,10 +22,13 @@ public record Start(Kind kind, String sentence) {
   private static final Start NOTHING =
       new Start(Kind.NOT_MEANT, "Not meant to start: it has no system file.");
 
-  /** Of a card from which the machine itself starts nothing: it carries drives that do. */
-  public static Start carried() {
-    return new Start(
-        Kind.NOT_MEANT, "The machine starts from the drives on it, not from the card.");
+  /**
+   * Of a card from which the machine itself starts nothing.
+   *
+   * @param from what it starts from instead, "a floppy"
+   */
+  public static Start elsewhere(String from) {
+    return new Start(Kind.NOT_MEANT, "The machine starts from " + from + ", not from the card.");
   }
 
   /** Before there is an image: with which loader it is meant to start; "" for none. */

@@ -86,6 +86,15 @@ public final class Catalogue {
         .orElseThrow(() -> new VolumeException("Volumes of " + kind + " are not made here."));
   }
 
+  /** What the allocation unit of a kind is called; "cluster" for one that is not known. */
+  public static String unit(String kind) {
+    return FILESYSTEMS.stream()
+        .filter(f -> f.kinds().contains(kind))
+        .map(Filesystem::unit)
+        .findFirst()
+        .orElse("cluster");
+  }
+
   /** Whether volumes of a kind are made here. */
   public static boolean made(String kind) {
     return FILESYSTEMS.stream().anyMatch(f -> f.kinds().contains(kind) && f.maker().isPresent());

@@ -99,14 +99,12 @@ final class Ahdi68k implements Family {
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
     List<MachineStep> out = new ArrayList<>();
     if (!setup.firmware().obtain().isEmpty()) {
-      out.add(new MachineStep(setup.firmware().obtain(), ""));
+      out.add(new MachineStep(setup.firmware().obtain(), "", ""));
     }
-    for (Profile.TypedStep s : setup.profile().machineSteps()) {
-      out.add(new MachineStep(s.does(), s.types()));
-    }
+    out.addAll(Family.named(setup));
     return out;
   }
 }

@@ -58,9 +58,7 @@ final class CardFolder implements Family {
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
-    return setup.profile().machineSteps().stream()
-        .map(s -> new MachineStep(s.does(), s.types()))
-        .toList();
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
+    return Family.named(setup);
   }
 }

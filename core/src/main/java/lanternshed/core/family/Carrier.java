@@ -53,14 +53,17 @@ final class Carrier implements Family {
   }
 
   @Override
+  public String startsFrom() {
+    return "the drives on it";
+  }
+
+  @Override
   public Optional<BootPath> boot() {
     return Optional.empty();
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
-    return setup.profile().machineSteps().stream()
-        .map(s -> new MachineStep(s.does(), s.types()))
-        .toList();
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
+    return Family.named(setup);
   }
 }

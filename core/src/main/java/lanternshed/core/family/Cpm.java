@@ -1,5 +1,6 @@
 package lanternshed.core.family;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
@@ -62,14 +63,25 @@ final class Cpm implements Family {
   }
 
   @Override
+  public String startsFrom() {
+    return "a floppy, which hands over";
+  }
+
+  @Override
   public Optional<BootPath> boot() {
     return Optional.empty();
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
-    return setup.profile().machineSteps().stream()
-        .map(s -> new MachineStep(s.does(), s.types()))
-        .toList();
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
+    List<MachineStep> out = new ArrayList<>(Family.named(setup));
+    for (Laid v : volumes) {
+      out.add(
+          new MachineStep(
+              "Ask for the free space of the card before anything is copied",
+              "STAT",
+              v.units() * v.unitBytes() / 1024 + "k"));
+    }
+    return out;
   }
 }

@@ -19,8 +19,33 @@ public interface Family {
   /** The key in the profile, "pc". */
   String key();
 
-  /** A step on the machine itself: what to do, and the exact value to type. */
-  record MachineStep(String text, String value) {}
+  /**
+   * A step on the machine itself.
+   *
+   * @param text what to do
+   * @param value exactly what to type; "" for nothing
+   * @param answers what its screen should answer; "" for nothing that can be foretold
+   */
+  record MachineStep(String text, String value, String answers) {}
+
+  /**
+   * A volume as it will lie, for what is typed on the machine.
+   *
+   * @param letter the name under which the machine shows it
+   * @param start first sector of 512 bytes
+   * @param type the table's own code
+   * @param units allocation units for files
+   */
+  record Laid(
+      String letter,
+      String label,
+      long start,
+      long length,
+      String kind,
+      String type,
+      int unitBytes,
+      long units,
+      boolean active) {}
 
   /** The pegs on the way from a card to a file. */
   Pegs pegs(Setup setup, Card card);
@@ -70,9 +95,21 @@ public interface Family {
   /** Why its volumes are named as they are, in a sentence. */
   String letterReason();
 
+  /** What it starts from where the card starts nothing. */
+  default String startsFrom() {
+    return "its own ROM";
+  }
+
   /** How it starts; empty where the card starts nothing. */
   Optional<BootPath> boot();
 
-  /** What is typed on the machine itself. */
-  List<MachineStep> steps(Setup setup, Pegs pegs);
+  /** What is typed on the machine itself, in its own units and in order. */
+  List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes);
+
+  /** The steps that a profile names, as they stand in it. */
+  static List<MachineStep> named(Setup setup) {
+    return setup.profile().machineSteps().stream()
+        .map(s -> new MachineStep(s.does(), s.types(), s.answers()))
+        .toList();
+  }
 }

@@ -65,7 +65,7 @@ final class Pc implements Family {
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
     Geometry g = pegs.geometry();
     Profile.Firmware firmware = setup.firmware();
     String values = Say.count(g.cylinders()) + " · " + g.heads() + " · " + g.sectors();
@@ -76,20 +76,20 @@ final class Pc implements Family {
               "In the firmware's setup choose type "
                   + firmware.userType()
                   + " and type cylinders, heads, sectors",
-              values);
+              values,
+              "");
     } else if (pegs.typeRow().isPresent()) {
       step =
           new MachineStep(
-              "In the firmware's setup choose the drive type", "" + pegs.typeRow().get().number());
+              "In the firmware's setup choose the drive type",
+              "" + pegs.typeRow().get().number(),
+              "");
     } else if (!firmware.obtain().isEmpty()) {
-      step = new MachineStep(firmware.obtain(), "");
+      step = new MachineStep(firmware.obtain(), "", "");
     } else {
       step =
           new MachineStep(
-              "Let the firmware ask the card ("
-                  + firmware.translation().title()
-                  + "); it should then show",
-              values);
+              "Let the firmware ask the card (" + firmware.translation().title() + ")", "", values);
     }
     return List.of(step);
   }

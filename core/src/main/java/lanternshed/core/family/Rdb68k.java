@@ -9,7 +9,6 @@ import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
-import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -73,21 +72,34 @@ final class Rdb68k implements Family {
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
     Geometry g = pegs.geometry();
     String values = Say.count(g.cylinders()) + " · " + g.heads() + " · " + g.sectors();
     List<MachineStep> out = new ArrayList<>();
     if (!setup.firmware().obtain().isEmpty()) {
-      out.add(new MachineStep(setup.firmware().obtain(), ""));
+      out.add(new MachineStep(setup.firmware().obtain(), "", ""));
     }
     out.add(
         new MachineStep(
-            "Run the machine's own drive tool and read the configuration; it should answer with"
-                + " cylinders, heads and blocks",
+            "Run the machine's own drive tool and read the configuration: cylinders, heads, blocks a"
+                + " track",
+            "",
             values));
-    for (Profile.TypedStep s : setup.profile().machineSteps()) {
-      out.add(new MachineStep(s.does(), s.types()));
+    for (Laid v : volumes) {
+      long low = v.start() / g.perCylinder();
+      long high = (v.start() + v.length()) / g.perCylinder() - 1;
+      out.add(
+          new MachineStep(
+              "Look at "
+                  + v.letter()
+                  + ", \""
+                  + v.label()
+                  + "\": "
+                  + (v.active() ? "bootable, priority 0" : "not bootable"),
+              "",
+              "cylinders " + low + " to " + high + ", " + v.type()));
     }
+    out.addAll(Family.named(setup));
     return out;
   }
 }

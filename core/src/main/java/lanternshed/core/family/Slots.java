@@ -1,5 +1,6 @@
 package lanternshed.core.family;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
@@ -65,9 +66,19 @@ final class Slots implements Family {
   }
 
   @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs) {
-    return setup.profile().machineSteps().stream()
-        .map(s -> new MachineStep(s.does(), s.types()))
-        .toList();
+  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
+    List<MachineStep> out = new ArrayList<>();
+    for (MachineStep m : Family.named(setup)) {
+      out.add(m);
+      if (m.value().isEmpty() || out.size() > 2) continue;
+      for (Laid v : volumes) {
+        if (v.type().isEmpty()) {
+          String place = v.letter() + ", \"" + v.label() + "\"";
+          long first = v.start() * 512 / v.unitBytes();
+          out.add(new MachineStep(place, "" + v.units(), "from native sector " + first + " on"));
+        }
+      }
+    }
+    return out;
   }
 }

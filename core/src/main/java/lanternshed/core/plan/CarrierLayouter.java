@@ -80,6 +80,7 @@ final class CarrierLayouter {
             tables.typeName(type),
             l.kindName(),
             l.clusterBytes(),
+            Catalogue.unit(kind),
             512,
             l.clusterCount(),
             files.stream().mapToLong(CarriedFile::bytes).sum()

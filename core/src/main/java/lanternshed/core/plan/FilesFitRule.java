@@ -33,9 +33,10 @@ final class FilesFitRule implements PlanRule {
     boolean fits = needed <= v.clusters();
     Sum sum =
         Sum.of("F-3", "Files of volume " + v.source() + " on " + v.letter())
-            .line("", "clusters of its files and folders", needed)
-            .line(fits ? "≤" : ">", "clusters there", v.clusters())
-            .because("Each file takes whole clusters of " + Say.size(v.clusterBytes()) + ".")
+            .line("", v.unit() + "s of its files and folders", needed)
+            .line(fits ? "≤" : ">", v.unit() + "s there", v.clusters())
+            .because(
+                "Each file takes whole " + v.unit() + "s of " + Say.size(v.clusterBytes()) + ".")
             .done();
     if (fits) {
       String all = "All " + Say.plural(f.files(), "file", "files") + " of " + v.label() + " fit.";
@@ -47,7 +48,9 @@ final class FilesFitRule implements PlanRule {
             + v.label()
             + " need "
             + Say.count(needed)
-            + " clusters, the volume has "
+            + " "
+            + v.unit()
+            + "s, the volume has "
             + Say.count(v.clusters())
             + ": make it larger.",
         sum);

@@ -16,6 +16,7 @@ import lanternshed.core.measure.Sum;
  * @param outOfReach sectors of the card that it cannot
  * @param geometry what the target firmware's disk call shows
  * @param imageSectors how long the image will be: to the end of the last volume's cylinder
+ * @param mostVolumes how many volumes the system gives a name to
  * @param lifts what other firmware of this machine would reach
  * @param verdicts every rule that holds, warns or stops, the stopping ones first
  * @param steps what is typed on the machine itself
@@ -39,6 +40,7 @@ public record Plan(
     PlanRequest.Strategy strategy,
     PlanRequest.School school,
     boolean keepBootCode,
+    int mostVolumes,
     List<PlannedVolume> volumes,
     Start start,
     List<StrategyView> strategies,
@@ -53,6 +55,7 @@ public record Plan(
    * @param letter as the system will give it (P-7)
    * @param source number of the old volume whose content goes in; −1 for none
    * @param tableSector sector of its extended table; 0 for a primary volume
+   * @param unit what its allocation unit is called, "cluster"
    * @param sectorBytes bytes of a logical sector of its filesystem
    * @param slack for each cluster size what the surveyed files would waste
    * @param usedBytes bytes of the files that go in
@@ -71,6 +74,7 @@ public record Plan(
       String typeName,
       String kind,
       int clusterBytes,
+      String unit,
       int sectorBytes,
       long clusters,
       long usedBytes,

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import lanternshed.core.boot.Start;
+import lanternshed.core.family.Family;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.plan.Plan.PlannedVolume;
@@ -70,13 +71,32 @@ public final class Planner {
         request.strategy(),
         request.school(),
         request.keepBootCode(),
+        s.system().volumes(),
         draft.volumes(),
         start(draft, s),
         draft.strategies(),
         lifts(s),
         List.copyOf(verdicts),
-        s.family().steps(s.setup(), s.pegs()),
+        s.family().steps(s.setup(), s.pegs(), laid(draft)),
         buildable);
+  }
+
+  /** The volumes as a family is told of them. */
+  private static List<Family.Laid> laid(Draft draft) {
+    return draft.volumes().stream()
+        .map(
+            v ->
+                new Family.Laid(
+                    v.letter(),
+                    v.label(),
+                    v.start(),
+                    v.length(),
+                    v.kind(),
+                    v.type(),
+                    v.clusterBytes(),
+                    v.clusters(),
+                    v.active()))
+        .toList();
   }
 
   private static Draft laidOut(Situation s) {
@@ -87,7 +107,7 @@ public final class Planner {
 
   /** With which loader the active volume is meant to start. */
   private static Start start(Draft draft, Situation s) {
-    if (s.family().carries()) return Start.carried();
+    if (s.family().boot().isEmpty()) return Start.elsewhere(s.family().startsFrom());
     return draft.volumes().stream()
         .filter(PlannedVolume::active)
         .flatMap(v -> s.source(v.source()).stream())

@@ -92,6 +92,7 @@ final class SlotsLayouter {
         "made on the machine",
         KIND,
         NATIVE_BYTES,
+        "sector",
         NATIVE_BYTES,
         MOST_NATIVE,
         0,

@@ -17,6 +17,10 @@ final class StartRule implements PlanRule {
     boolean head = start % g.sectors() == 0;
     boolean flash = start % Grid.FLASH_STEP == 0;
     Sum sum = sum(start, g);
+    if (s.family().table(s.system()).alone()) {
+      String alone = "One volume from the first sector on: there is no table.";
+      return List.of(Verdict.holds("P-30", alone, sum));
+    }
     if (head && flash) return List.of(Verdict.holds("G-16", "Starts satisfy both schools.", sum));
     if (!s.family().countsHeads() || s.family().carries()) {
       String grid =

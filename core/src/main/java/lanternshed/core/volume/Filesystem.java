@@ -16,6 +16,11 @@ public interface Filesystem {
   /** Published names of the kinds that it makes or reads as one, "FAT16". */
   List<String> kinds();
 
+  /** What its allocation unit is called. */
+  default String unit() {
+    return "cluster";
+  }
+
   /** Whether its first sector alone is proof enough to look for it before any table. */
   boolean speaksForItself();
 

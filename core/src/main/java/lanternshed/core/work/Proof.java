@@ -13,6 +13,7 @@ import lanternshed.core.boot.Start;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.family.Families;
+import lanternshed.core.family.Family;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
@@ -85,6 +86,7 @@ public record Proof(
     private final Medium image;
     private final Progress progress;
     private final TableScheme scheme;
+    private final Family family;
     private final List<String> differing = new ArrayList<>();
     private long compared;
 
@@ -94,14 +96,12 @@ public record Proof(
       this.image = image;
       this.progress = progress;
       this.scheme = Catalogue.table(recipe.table());
+      this.family = Families.named(recipe.family());
     }
 
     Proof prove(long reach) {
       BootChain boot =
-          Families.named(recipe.family())
-              .boot()
-              .map(b -> b.walk(image, recipe.geometry(), reach))
-              .orElse(BootChain.NONE);
+          family.boot().map(b -> b.walk(image, recipe.geometry(), reach)).orElse(BootChain.NONE);
       if (recipe.strategy() == Strategy.CLONE) return cloned(boot);
       List<Finding> faults = new ArrayList<>();
       long files = 0;
@@ -111,7 +111,8 @@ public record Proof(
       boolean empty =
           recipe.volumes().stream()
               .allMatch(p -> p.from() < 0 && p.folder().isEmpty() && p.files().isEmpty());
-      Start start = recipe.strategy() == Strategy.CARRY ? Start.carried() : Start.of(boot, starts);
+      Start start =
+          family.boot().isEmpty() ? Start.elsewhere(family.startsFrom()) : Start.of(boot, starts);
       return new Proof(tableFaults(), faults, files, 0, differing, empty, boot, start);
     }
 

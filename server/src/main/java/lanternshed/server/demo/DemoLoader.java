@@ -127,8 +127,6 @@ class DemoLoader implements ApplicationRunner {
     if (alone) {
       PlanChoice c = carrier ? carrierChoice(spec) : choice(spec);
       plans.settle(id, jobs.get(id).version(), c, false);
-      if (spec.reach().equals("plan")) return;
-      work.now(id, WorkEntity.Kind.BUILD, 0);
       return;
     }
     work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
@@ -37,6 +38,7 @@ public record SurveyView(
       long notWhole,
       String bytes,
       String clusterSize,
+      String unit,
       String free,
       List<String> systemFiles,
       Sum freeBecause) {}
@@ -46,7 +48,7 @@ public record SurveyView(
     List<Finding> out = new ArrayList<>(s.allFindings());
     for (Holes.Hit h : hits) {
       if (h.kind().equals("free space")) continue;
-      String what = h.path().isEmpty() ? "The " + h.kind() : h.path();
+      String what = h.path().isEmpty() ? place(h.kind()) : h.path();
       out.add(
           Finding.wrong(
                   "R-3",
@@ -79,6 +81,10 @@ public record SurveyView(
         boot);
   }
 
+  private static String place(String kind) {
+    return kind.equals("outside") ? "What lies outside the volumes" : "The " + kind;
+  }
+
   private static VolumeView volume(Survey.Found v, String letter) {
     return new VolumeView(
         v.number(),
@@ -95,13 +101,14 @@ public record SurveyView(
         v.notWhole(),
         Say.size(v.bytes()),
         Say.size(v.use().clusterBytes()),
+        Catalogue.unit(v.kind()),
         Say.size(v.use().freeBytes()),
         v.systemFiles(),
         Sum.of("F-3", "Free space of volume " + v.number())
-            .line("", "free clusters", v.use().free())
-            .bytes("×", "cluster", v.use().clusterBytes())
+            .line("", "free " + Catalogue.unit(v.kind()) + "s", v.use().free())
+            .bytes("×", Catalogue.unit(v.kind()), v.use().clusterBytes())
             .bytes("=", "free", v.use().freeBytes())
-            .because("The table was counted entry by entry.")
+            .because("Its own map was counted, entry by entry.")
             .done());
   }
 }

@@ -214,8 +214,8 @@ class WorkController {
         written,
         readFrom(job),
         chain.links(),
-        family.carries()
-            ? Start.carried()
+        family.boot().isEmpty()
+            ? Start.elsewhere(family.startsFrom())
             : Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
         recipe.geometry().toString(),
         predicted(images.survey(image), family),

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableEntry;
@@ -132,6 +133,18 @@ public final class Rdb implements TableScheme {
       next = Bytes.be32(b, NEXT);
     }
     return out;
+  }
+
+  /** All blocks that RDSK keeps for the table, whether something stands in them or not. */
+  @Override
+  public List<Place> places(TableReading table, Medium medium) {
+    for (long s = 0; s < Math.min(16, medium.sectors()); s++) {
+      byte[] b = medium.sector(s);
+      if (Bytes.be32(b, 0) != RDSK) continue;
+      long end = Math.min(medium.sectors(), Bytes.be32(b, RDB_LOW + 4) + 1);
+      return List.of(Place.of(name() + " table", "", 0, Math.max(s + 1, end), 0));
+    }
+    return List.of();
   }
 
   @Override

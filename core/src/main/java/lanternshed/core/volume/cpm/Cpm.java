@@ -32,6 +32,11 @@ public final class Cpm implements Filesystem {
   }
 
   @Override
+  public String unit() {
+    return "block";
+  }
+
+  @Override
   public boolean speaksForItself() {
     return false;
   }

@@ -297,6 +297,8 @@ final class CpmVolume implements Volume {
         out.add(Place.of("file", n.path(), run[0], run[1], n.bytes()));
       }
     }
+    long end = Math.min(medium.sectors(), layout.sectorCount());
+    out.add(Place.of("free space", "", 0, end, 0));
     return out;
   }
 

@@ -27,6 +27,11 @@ public final class Ffs implements Filesystem {
   }
 
   @Override
+  public String unit() {
+    return "block";
+  }
+
+  @Override
   public boolean speaksForItself() {
     return false;
   }

@@ -360,6 +360,7 @@ final class FfsVolume implements Volume {
       }
       for (long block : extensions(n)) out.add(Place.of("file extension", n.path(), block, 1, 0));
     }
+    out.add(Place.of("free space", "", 0, layout.sectorCount(), 0));
     return out;
   }
 
