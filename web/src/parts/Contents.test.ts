@@ -35,6 +35,8 @@ function volume(number: number, kind = 'FAT16'): Schemas['VolumeView'] {
     folders: 1,
     bytes: '1 KiB',
     clusterSize: '2.0 KiB',
+
+    unit: 'cluster',
     free: '0.3 MiB',
     systemFiles: [],
     freeBecause: sum,

@@ -68,6 +68,7 @@ function plan(buildable = true): Plan {
     strategy: 'REBUILD',
     school: 'MACHINE',
     keepBootCode: false,
+    mostVolumes: 24,
     volumes: [
       volume('C', 'PATTERNS', 63, 262_080, 1),
       volume('D', 'ARCHIVE', 262_143, 1_032_192, -1),

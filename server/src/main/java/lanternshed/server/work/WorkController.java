@@ -217,7 +217,8 @@ class WorkController {
         family.boot().isEmpty()
             ? Start.elsewhere(family.startsFrom())
             : Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
-        recipe.geometry().toString(),
+        // Without heads the machine shows no cylinders either.
+        recipe.geometry().heads() > 1 ? recipe.geometry().toString() : "",
         predicted(images.survey(image), family),
         family.carries() ? drives(job, image) : List.of(),
         family.carries() ? against(job, image) : List.of());
