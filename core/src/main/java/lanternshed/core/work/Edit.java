@@ -86,7 +86,15 @@ public final class Edit {
 
   /** What a path will be. */
   private record Entry(
-      String shortName, boolean folder, long bytes, int marks, int stamp, FileSet.Source source) {}
+      String shortName,
+      boolean folder,
+      long bytes,
+      int marks,
+      int stamp,
+      byte[] own,
+      FileSet.Source source) {}
+
+  private static final byte[] NOTHING = new byte[0];
 
   private final Map<String, Entry> entries = new LinkedHashMap<>();
   private final Volume volume;
@@ -107,6 +115,7 @@ public final class Edit {
               n.bytes(),
               n.attributes() & MARKS,
               n.stamp(),
+              volume.own(n),
               s -> volume.read(n, s)));
     }
   }
@@ -154,7 +163,8 @@ public final class Edit {
     Medium slice = new SliceMedium(copy, start, length);
     maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
     copy.flush();
-    proved(files, slice, volume.kind());
+    Hint hint = new Hint(number == 0, "", part.entry().type(), true, Optional.of(layout));
+    proved(files, slice, volume.kind(), hint);
     return files.items().size();
   }
 
@@ -182,7 +192,7 @@ public final class Edit {
     }
     folder(parent(p.path()), p.stamp());
     String path = found(p.path()).orElse(p.path());
-    entries.put(path, new Entry("", false, p.bytes(), ARCHIVE, p.stamp(), p.source()));
+    entries.put(path, new Entry("", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.source()));
   }
 
   private void folder(String path, int stamp) {
@@ -193,7 +203,7 @@ public final class Edit {
       throw new ShedException(path + " is a file; a folder cannot take its place.");
     }
     folder(parent(path), stamp);
-    entries.put(path, new Entry("", true, 0, 0, stamp, s -> {}));
+    entries.put(path, new Entry("", true, 0, 0, stamp, NOTHING, s -> {}));
   }
 
   private void remove(String path) {
@@ -223,7 +233,7 @@ public final class Edit {
   }
 
   private static Entry unnamed(Entry e) {
-    return new Entry("", e.folder(), e.bytes(), e.marks(), e.stamp(), e.source());
+    return new Entry("", e.folder(), e.bytes(), e.marks(), e.stamp(), e.own(), e.source());
   }
 
   private void set(Change.Set s) {
@@ -237,6 +247,7 @@ public final class Edit {
             e.bytes(),
             s.marks().map(m -> m & MARKS).orElse(e.marks()),
             s.stamp().orElse(e.stamp()),
+            e.own(),
             e.source()));
   }
 
@@ -270,6 +281,7 @@ public final class Edit {
         Entry e = entries.get(path);
         if (e.folder()) out.folder(path, e.shortName(), e.marks(), e.stamp());
         else out.file(path, e.shortName(), e.bytes(), e.marks(), e.stamp(), e.source());
+        out.item(path).own(e.own());
       }
       if (later.size() == left.size()) {
         throw new ShedException("The folder of " + later.get(0) + " is not there.");
@@ -280,9 +292,9 @@ public final class Edit {
   }
 
   /** The copy holds what was asked for and checks clean, or it is not handed out. */
-  private static void proved(FileSet files, Medium slice, String kind) {
+  private static void proved(FileSet files, Medium slice, String kind, Hint hint) {
     Volume now =
-        Opener.recognise(slice, Hint.PART)
+        Opener.recognise(slice, hint)
             .flatMap(Recognised::volume)
             .filter(v -> v.kind().equals(kind))
             .orElseThrow(() -> new ShedException("The changed volume does not open again."));
@@ -295,7 +307,7 @@ public final class Edit {
           n != null
               && n.folder() == i.folder()
               && n.bytes() == i.bytes()
-              && n.stamp() == i.stamp()
+              && (n.stamp() == i.stamp() || !now.keepsTimes())
               && (n.attributes() & MARKS) == (i.marks() & MARKS)
               && (i.folder() || sameBytes(i, now, n));
       if (!same) throw new ShedException(i.path() + " did not come over as it is.");

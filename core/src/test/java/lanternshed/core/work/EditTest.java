@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -87,7 +88,7 @@ class EditTest {
 
   /** Random changes against a map that is changed the same way; general tools agree. */
   @ParameterizedTest
-  @ValueSource(strings = {"FAT12", "FAT16", "FAT32", "exFAT"})
+  @ValueSource(strings = {"FAT12", "FAT16", "FAT32", "exFAT", "FFS", "OFS-DC"})
   void randomChangesComeToWhatAMapSaysAndCheckersAreSilent(String kind) throws Exception {
     long sectors = kind.equals("FAT12") ? 8_000 : kind.equals("FAT16") ? 40_000 : 80_000;
     int cluster = kind.equals("FAT32") ? 512 : 0;
@@ -110,9 +111,53 @@ class EditTest {
       if (turn > 2) continue;
       Path image = home.resolve(kind + turn);
       Samples.toFile(copy, image);
+      if (kind.startsWith("O") || kind.startsWith("FF")) continue;
       String checker = kind.equals("exFAT") ? "fsck.exfat -n " : "fsck.fat -n ";
       assertThat(Tool.ask(checker + image).exit()).as(kind + " " + turn).isZero();
     }
+  }
+
+  /** What only its own kind keeps of a file outlives a change beside it, and a mark that is set. */
+  @Test
+  void aCommentOutlivesChangesAndCpmKeepsItsUsers() {
+    FileSet files = new FileSet();
+    Samples.file(files, "Heron", 0x20, new byte[700]);
+    byte[] own = new byte[116];
+    own[12] = 4;
+    System.arraycopy("warp".getBytes(StandardCharsets.US_ASCII), 0, own, 13, 4);
+    files.item("Heron").own(own);
+    MemoryMedium m = new MemoryMedium(1760);
+    Maker maker = Catalogue.maker("FFS");
+    maker.write(
+        maker.layout(Samples.wish("FFS", 1760, 0, G, 0, "Mill", 0)),
+        files,
+        m,
+        new byte[0],
+        (p, n) -> {});
+    MemoryMedium copy = new MemoryMedium(1760);
+    List<Change> changes =
+        List.of(
+            put("Reed", new byte[9]), new Change.Set("Heron", Optional.of(0x21), Optional.empty()));
+    Edit.make(m, 0, changes, copy, Progress.NONE);
+    Volume v = Volumes.find(copy, 0).volume();
+    Node heron = v.all().stream().filter(n -> n.name().equals("Heron")).findFirst().orElseThrow();
+    assertThat(v.label()).isEqualTo("Mill");
+    assertThat(heron.attributes()).isEqualTo(0x21);
+    assertThat(Arrays.copyOfRange(v.own(heron), 12, 17)).isEqualTo(Arrays.copyOfRange(own, 12, 17));
+
+    FileSet logs = new FileSet();
+    logs.folder("USER3", 0, 0);
+    Samples.file(logs, "USER3/A.DAT", 0x20, new byte[300]);
+    Samples.file(logs, "B.DAT", 0x20, new byte[9000]);
+    MemoryMedium card = new MemoryMedium(2048);
+    Maker cpm = Catalogue.maker("CP/M 2.2");
+    Maker.Wish wish = Samples.wish("CP/M 2.2", 2048, 0, G, 0, "", 0);
+    cpm.write(cpm.layout(wish), logs, card, new byte[0], (p, n) -> {});
+    MemoryMedium changed = new MemoryMedium(2048);
+    Edit.make(card, 0, List.of(put("USER3/C.DAT", new byte[5])), changed, Progress.NONE);
+    assertThat(Volumes.find(changed, 0).volume().all())
+        .extracting(Node::path)
+        .containsExactlyInAnyOrder("USER3", "USER3/A.DAT", "USER3/C.DAT", "B.DAT");
   }
 
   private static void step(
@@ -194,8 +239,7 @@ class EditTest {
       before = m.sector(0);
       Edit.make(m, 0, List.of(put("WEFT/B.TXT", new byte[700])), copy, Progress.NONE);
     }
-    assertThat(java.util.Arrays.copyOf(copy.sector(0), 62))
-        .isEqualTo(java.util.Arrays.copyOf(before, 62));
+    assertThat(Arrays.copyOf(copy.sector(0), 62)).isEqualTo(Arrays.copyOf(before, 62));
     assertThat(copy.sector(1)[0]).isEqualTo((byte) 0xF0);
     Path out = home.resolve("edited");
     Samples.toFile(copy, out);

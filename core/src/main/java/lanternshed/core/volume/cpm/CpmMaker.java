@@ -192,8 +192,10 @@ final class CpmMaker implements Maker {
   }
 
   private static int marks(FileSet.Item i) {
-    if (i.own().length == 2) return i.own()[0] & 0xFF | (i.own()[1] & 0xFF) << 8;
-    return ((i.marks() & 0x01) != 0 ? 1 << CpmEntry.READ_ONLY : 0)
+    int kept = i.own().length == 2 ? i.own()[0] & 0xFF | (i.own()[1] & 0xFF) << 8 : 0;
+    int told = 1 << CpmEntry.READ_ONLY | 1 << CpmEntry.SYSTEM | 1 << CpmEntry.ARCHIVED;
+    return kept & ~told
+        | ((i.marks() & 0x01) != 0 ? 1 << CpmEntry.READ_ONLY : 0)
         | ((i.marks() & 0x04) != 0 ? 1 << CpmEntry.SYSTEM : 0)
         | ((i.marks() & 0x20) != 0 ? 0 : 1 << CpmEntry.ARCHIVED);
   }

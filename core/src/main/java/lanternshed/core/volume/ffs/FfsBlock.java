@@ -164,15 +164,22 @@ final class FfsBlock {
     return Optional.of(first.withDayOfMonth(day).atTime(hour, minute, second));
   }
 
+  /** Those of the marks that FAT and exFAT share that it has: read only, not yet kept elsewhere. */
+  static final int MARKS = 0x21;
+
   /** The bits that FAT and exFAT share, of a header's protection. */
   static int marks(byte[] header) {
     int p = long32(header, PROTECTION);
     return ((p & WRITE_DENIED) != 0 ? 0x01 : 0) | ((p & ARCHIVED) != 0 ? 0 : 0x20);
   }
 
-  static long protection(int marks) {
-    int readOnly = (marks & 0x01) != 0 ? WRITE_DENIED | DELETE_DENIED : 0;
-    return readOnly | ((marks & 0x20) != 0 ? 0 : ARCHIVED);
+  /** Sets the bits that stand for marks, and leaves the others. */
+  static void putMarks(byte[] header, int marks) {
+    int readOnly = WRITE_DENIED | DELETE_DENIED;
+    long p = Bytes.be32(header, PROTECTION) & ~(readOnly | ARCHIVED);
+    if ((marks & 0x01) != 0) p |= readOnly;
+    if ((marks & 0x20) == 0) p |= ARCHIVED;
+    Bytes.putBe32(header, PROTECTION, p);
   }
 
   /** Owner, protection, comment and date of a header, to the fiftieth of a second. */

@@ -153,12 +153,17 @@ final class FfsLaying {
     return b;
   }
 
-  /** Name, protection, comment and date of an entry. */
+  /**
+   * Name, protection, comment and date of an entry. What its own kind keeps goes first; marks and
+   * time that were set since count more.
+   */
   static void describe(byte[] b, FileSet.Item i) {
-    if (i.own().length > 0) {
-      FfsBlock.putKept(b, i.own());
-    } else {
-      Bytes.putBe32(b, FfsBlock.PROTECTION, FfsBlock.protection(i.marks()));
+    boolean kept = i.own().length > 0;
+    if (kept) FfsBlock.putKept(b, i.own());
+    if (!kept || FfsBlock.marks(b) != (i.marks() & FfsBlock.MARKS)) {
+      FfsBlock.putMarks(b, i.marks());
+    }
+    if (!kept || FfsBlock.stamp(b, FfsBlock.DATE) != i.stamp()) {
       FfsBlock.putStamp(b, FfsBlock.DATE, i.stamp());
     }
     FfsBlock.putText(b, FfsBlock.NAME, FfsMaker.name(i));

@@ -76,7 +76,20 @@ final class FfsVolume implements Volume {
 
   @Override
   public Optional<Maker.Layout> layoutAsItLies() {
-    return Optional.of(layout);
+    int made = FfsBlock.stamp(rootBlock, FfsBlock.CREATED);
+    return Optional.of(new FfsLayout(layout.flag(), layout.sectorCount(), label(), made));
+  }
+
+  /** Boot code with a wrong sum and links are none that the maker lays down. */
+  @Override
+  public boolean remakeable() {
+    boolean code = !Bytes.allZero(boot, FfsLayout.BOOT_CODE, boot.length);
+    if (code && bootFacts().filter(BootFacts::code).isEmpty()) return false;
+    return all().stream().allMatch(n -> n.folder() || isFile(header(n)));
+  }
+
+  private static boolean isFile(byte[] header) {
+    return FfsBlock.long32(header, FfsBlock.SECONDARY_TYPE) == FfsBlock.FILE;
   }
 
   @Override
