@@ -82,11 +82,11 @@ final class Bench implements Callable<Integer> {
       split = ",",
       description =
           "rescue, sparse, build, small, fat32, build32, carrier, mend, start, survey, fault,"
-              + " plan, heap")
+              + " plan, formats, heap")
   private List<String> only =
       List.of(
           "rescue", "sparse", "build", "small", "fat32", "build32", "carrier", "mend", "start",
-          "survey", "fault", "plan", "heap");
+          "survey", "fault", "plan", "formats", "heap");
 
   private PrintWriter out;
 
@@ -111,6 +111,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
     if (only.contains("plan")) plan();
+    if (only.contains("formats")) FormatBench.print(out);
     if (only.contains("heap")) heap();
     return Shed.CLEAN;
   }

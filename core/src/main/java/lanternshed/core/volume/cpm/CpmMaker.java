@@ -22,6 +22,10 @@ import lanternshed.core.volume.VolumeException;
  */
 final class CpmMaker implements Maker {
   private static final int MOST_BLOCKS = 65_536;
+
+  /** Sixteen blocks of 16 KiB: what the two bytes of AL can mark. */
+  static final int MOST_ENTRIES = 8192;
+
   private static final int END_OF_TEXT = 0x1A;
   private static final int MOST_EXTENT = 64 * 32;
   private static final Pattern USER = Pattern.compile("USER(1[0-5]|[1-9])");
@@ -77,7 +81,7 @@ final class CpmMaker implements Maker {
   /** An entry for each four blocks, as tools of the time allow, in whole blocks of the folder. */
   private static int entries(int block, long blocks) {
     int entries = 64;
-    while (entries < 2048 && entries < blocks / 4) entries *= 2;
+    while (entries < MOST_ENTRIES && entries < blocks / 4) entries *= 2;
     return Math.max(entries, block / CpmLayout.ENTRY);
   }
 

@@ -79,7 +79,7 @@ final class CpmWizard {
     for (int block = 1024; block <= 16_384; block *= 2) {
       long blocks = Math.min(MOST_BLOCKS, m.bytes() / block);
       if (block == 1024 && blocks > 256) continue;
-      for (int entries = 64; entries <= 2048; entries *= 2) {
+      for (int entries = 64; entries <= CpmMaker.MOST_ENTRIES; entries *= 2) {
         CpmLayout p = new CpmLayout("the whole medium", 0, block, entries, (int) blocks);
         if (p.folderBlocks() <= 16 && p.folderBlocks() < blocks) out.add(p);
       }

@@ -1,5 +1,8 @@
 package lanternshed.core.volume.ffs;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -74,11 +77,15 @@ final class FfsBlock {
 
   private static final int KEPT = KEPT_DATE + 12;
 
+  /** A whole long at once: every block that is read or made is summed. */
+  private static final VarHandle LONGS =
+      MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);
+
   private FfsBlock() {}
 
   static long sum(byte[] b) {
-    long sum = 0;
-    for (int i = 0; i < BYTES; i += 4) sum += Bytes.be32(b, i);
+    int sum = 0;
+    for (int i = 0; i < BYTES; i += 4) sum += (int) LONGS.get(b, i);
     return sum & 0xFFFF_FFFFL;
   }
 

@@ -1,6 +1,7 @@
 package lanternshed.core.volume.ffs;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import java.util.BitSet;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
@@ -74,7 +75,7 @@ final class FfsLaying {
   private final class Data implements Sink {
     private final FfsPlaces.Entry e;
     private final int skip = l.fast() ? 0 : FfsBlock.PAYLOAD;
-    private byte[] block = new byte[FfsBlock.BYTES];
+    private final byte[] block = new byte[FfsBlock.BYTES];
     private int filled = skip;
     private long index;
     private long given;
@@ -87,35 +88,61 @@ final class FfsLaying {
     public void take(byte[] b, int at, int length) {
       given += length;
       if (given > e.item().bytes()) throw otherLength();
+      if (l.fast()) {
+        through(b, at, length);
+        return;
+      }
       while (length > 0) {
         int n = Math.min(length, FfsBlock.BYTES - filled);
         System.arraycopy(b, at, block, filled, n);
         filled += n;
         at += n;
         length -= n;
-        if (filled == FfsBlock.BYTES) full();
+        if (filled == FfsBlock.BYTES) full(filled);
       }
     }
 
-    private void full() {
+    /** A block is whole; so many of its bytes are the file's, with the header of OFS. */
+    private void full(int held) {
       if (!l.fast()) {
         Bytes.putBe32(block, FfsBlock.TYPE, FfsBlock.DATA);
         Bytes.putBe32(block, FfsBlock.OWN_KEY, places.header(e.item()));
         Bytes.putBe32(block, FfsBlock.HIGH_SEQ, index + 1);
-        Bytes.putBe32(block, FfsBlock.DATA_SIZE, filled - skip);
+        Bytes.putBe32(block, FfsBlock.DATA_SIZE, held - skip);
         Bytes.putBe32(
             block, FfsBlock.FIRST_DATA, index + 1 < e.data() ? places.data(e, index + 1) : 0);
         FfsBlock.seal(block, FfsBlock.CHECKSUM);
       }
       next(block);
       index++;
-      block = new byte[FfsBlock.BYTES];
       filled = skip;
+    }
+
+    /** Blocks of FFS are the file's bytes and nothing else: they go through as they come. */
+    private void through(byte[] b, int at, int length) {
+      while (length > 0) {
+        if (filled == 0) turn();
+        long room =
+            middle ? length : (l.root() - FfsLayout.RESERVED - place) * FfsBlock.BYTES - filled;
+        int n = (int) Math.min(length, room);
+        out.take(b, at, n);
+        place += (filled + n) / FfsBlock.BYTES;
+        filled = (filled + n) % FfsBlock.BYTES;
+        at += n;
+        length -= n;
+      }
     }
 
     void end() {
       if (given != e.item().bytes()) throw otherLength();
-      if (filled > skip) full();
+      if (filled == skip) return;
+      if (l.fast()) {
+        through(new byte[FfsBlock.BYTES], 0, FfsBlock.BYTES - filled);
+        return;
+      }
+      // No trace of another block behind the end.
+      Arrays.fill(block, filled, block.length, (byte) 0);
+      full(filled);
     }
 
     private VolumeException otherLength() {

@@ -76,10 +76,12 @@ final class FfsRepair implements Mending {
   /** One block of the bitmap: a bit set for each free block from {@code at} on. */
   static byte[] page(long at, BitSet free, long end) {
     byte[] b = new byte[FfsBlock.BYTES];
-    for (int i = 0; i < FfsBlock.BITMAP_BITS && at + i < end; i++) {
-      if (!free.get((int) (at + i))) continue;
-      int place = 4 + i / 32 * 4;
-      Bytes.putBe32(b, place, Bytes.be32(b, place) | 1L << i % 32);
+    for (int i = 0; i < FfsBlock.BITMAP_BITS && at + i < end; i += Integer.SIZE) {
+      int bits = 0;
+      for (int k = 0; k < Integer.SIZE && at + i + k < end; k++) {
+        if (free.get((int) at + i + k)) bits |= 1 << k;
+      }
+      Bytes.putBe32(b, Integer.BYTES + i / Byte.SIZE, bits);
     }
     FfsBlock.seal(b, 0);
     return b;
