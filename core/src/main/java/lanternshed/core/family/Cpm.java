@@ -76,10 +76,12 @@ final class Cpm implements Family {
   public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
     List<MachineStep> out = new ArrayList<>(Family.named(setup));
     for (Laid v : volumes) {
+      // Behind the first look at the card, before anything is copied.
       out.add(
+          Math.min(2, out.size()),
           new MachineStep(
-              "Ask for the free space of the card before anything is copied",
-              "STAT",
+              "Ask for the free space of the card, which is empty yet",
+              "STAT " + v.letter() + ":",
               v.units() * v.unitBytes() / 1024 + "k"));
     }
     return out;
