@@ -54,7 +54,6 @@ class FamiliesJourney extends Journey {
     text(p, "Pellow Atelier 30 pattern studio").click();
     station(p, "4");
     assertThat(text(p, "Atelier · FFS")).isVisible();
-    shot(p, "survey-block-chained");
     station(p, "5");
     assertThat(text(p, "DH0 is mounted by the ROM.")).isVisible();
     text(p, "Typed on the machine").click();

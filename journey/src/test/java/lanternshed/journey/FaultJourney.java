@@ -220,7 +220,6 @@ class FaultJourney extends Journey {
     p.locator("summary")
         .filter(new Locator.FilterOptions().setHasText("Find the clock battery"))
         .click();
-    shot(p, "profile-editor");
     p.getByLabel("Sections of the profile")
         .getByText("Name", new Locator.GetByTextOptions().setExact(true))
         .click();
