@@ -27,6 +27,7 @@ import lanternshed.core.volume.fat.Fat;
 import lanternshed.core.volume.ffs.Ffs;
 import lanternshed.core.volume.hfs.Hfs;
 import lanternshed.core.volume.ntfs.Ntfs;
+import lanternshed.core.volume.twosector.TwoSector;
 import lanternshed.core.volume.unix.UnixLike;
 
 /**
@@ -44,7 +45,15 @@ public final class Catalogue {
 
   /** From the strongest mark to the weakest: a name, fields that agree, a mark, a guess. */
   public static final List<Filesystem> FILESYSTEMS =
-      List.of(new Exfat(), new Ntfs(), new Fat(), new UnixLike(), new Hfs(), new Ffs(), new Cpm());
+      List.of(
+          new Exfat(),
+          new Ntfs(),
+          new Fat(),
+          new UnixLike(),
+          new Hfs(),
+          new Ffs(),
+          new TwoSector(),
+          new Cpm());
 
   /** Files whose blocks lie anywhere, each told by its first bytes. */
   public static final List<DiskImage> DISK_IMAGES =

@@ -146,6 +146,16 @@ class MatrixTest {
     return m;
   }
 
+  private static MemoryMedium small() {
+    MemoryMedium m = new MemoryMedium(400);
+    Maker maker = Catalogue.maker("two-sector catalogue");
+    FileSet b = new FileSet();
+    for (int i = 0; i < 5; i++) Samples.file(b, "P" + i, 0x20, Samples.content(i, i * 700));
+    Maker.Wish wish = Samples.wish("two-sector catalogue", 400, 0, G, 0, "MILL", 0);
+    maker.write(maker.layout(wish), b, m, new byte[0], (p, n) -> {});
+    return m;
+  }
+
   private static MemoryMedium rdb() {
     MemoryMedium m = new MemoryMedium(SECTORS + 2016);
     Medium v = filled("FFS", 38_304);
@@ -258,6 +268,7 @@ class MatrixTest {
     out.add(new Cell("OFS bare", filled("OFS", 1760), "", "OFS", 9));
     out.add(new Cell("FFS-DC bare", filled("FFS-DC", SECTORS), "", "FFS-DC", 9));
     out.add(new Cell("FFS in RDB", rdb(), "RDB", "FFS", 9));
+    out.add(new Cell("two-sector bare", small(), "", "two-sector catalogue", 5));
     out.add(new Cell("CP/M bare", cpm(), "", "CP/M 2.2", 3));
     out.add(new Cell("ext2 bare", made("e2", "mkfs.ext2 -q -L mill -F"), "", "ext2", -1));
     out.add(new Cell("ext4 bare", made("e4", "mkfs.ext4 -q -L mill -F"), "", "ext4", -1));
