@@ -29,6 +29,9 @@ public final class Letters {
     mounted.stream().filter(v -> v.number() > 4).forEach(order::add);
     primaries.stream().filter(v -> !order.contains(v)).forEach(order::add);
     Map<Integer, String> out = new HashMap<>();
+    // A table that names its volumes leaves nothing to be worked out.
+    s.table().ifPresent(t -> t.entries().forEach(e -> out.put(e.number(), e.name())));
+    out.values().removeIf(String::isEmpty);
     for (int i = 0; i < order.size() && i < LAST; i++) {
       out.put(order.get(i).number(), String.valueOf((char) ('C' + i)));
     }

@@ -15,6 +15,7 @@ import lanternshed.core.measure.Chs;
  * @param first start as the table says it in C/H/S
  * @param last end as the table says it in C/H/S
  * @param tableSector the sector in which this entry stands
+ * @param name under which the machine mounts it, where the table says so; else ""
  */
 public record TableEntry(
     int number,
@@ -26,14 +27,21 @@ public record TableEntry(
     boolean container,
     Chs first,
     Chs last,
-    long tableSector) {
+    long tableSector,
+    String name) {
 
   /** An entry of a scheme that knows no C/H/S. */
   public static TableEntry plain(
       int number, long start, long length, String typeName, boolean active, long tableSector) {
     Chs none = new Chs(0, 0, 0);
     return new TableEntry(
-        number, start, length, 0, typeName, active, false, none, none, tableSector);
+        number, start, length, 0, typeName, active, false, none, none, tableSector, "");
+  }
+
+  /** The same entry of a table that names its volumes. */
+  public TableEntry named(String said) {
+    return new TableEntry(
+        number, start, length, type, typeName, active, container, first, last, tableSector, said);
   }
 
   /** First sector after the volume. */

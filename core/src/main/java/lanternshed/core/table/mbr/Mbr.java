@@ -176,7 +176,8 @@ public final class Mbr implements TableScheme {
         isContainer(type),
         Chs.unpack(b, at + 1),
         Chs.unpack(b, at + 5),
-        tableSector);
+        tableSector,
+        "");
   }
 
   private static void followChain(

@@ -184,7 +184,13 @@ public final class Rdb implements TableScheme {
     boolean bootable = (Bytes.be32(p, FLAGS) & 1) != 0;
     entries.add(
         TableEntry.plain(
-            number, start, sectors, name + ", " + dosType(Bytes.be32(p, DOS_TYPE)), bootable, at));
+                number,
+                start,
+                sectors,
+                name + ", " + dosType(Bytes.be32(p, DOS_TYPE)),
+                bootable,
+                at)
+            .named(name));
     if (start + sectors > medium.sectors()) {
       findings.add(
           Finding.wrong(

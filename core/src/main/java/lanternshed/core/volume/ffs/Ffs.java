@@ -48,7 +48,7 @@ public final class Ffs implements Filesystem {
 
   @Override
   public Optional<Recognised> recognise(Medium m, Hint hint) {
-    if (m.sectorSize() != FfsBlock.BYTES || m.sectors() < 8 || m.sectors() > Integer.MAX_VALUE) {
+    if (m.sectorSize() != FfsBlock.BYTES || m.sectors() < 8) {
       return Optional.empty();
     }
     byte[] boot = m.sector(0);
@@ -61,7 +61,8 @@ public final class Ffs implements Filesystem {
     boolean isRoot =
         FfsBlock.long32(root, FfsBlock.TYPE) == FfsBlock.HEADER
             && FfsBlock.long32(root, FfsBlock.SECONDARY_TYPE) == FfsBlock.ROOT;
-    Optional<Volume> volume = isRoot ? Optional.of(new FfsVolume(m, l, root)) : Optional.empty();
+    boolean read = isRoot && m.sectors() <= FfsMaker.MOST_SECTORS;
+    Optional<Volume> volume = read ? Optional.of(new FfsVolume(m, l, root)) : Optional.empty();
     String there = whole ? "found, checksum right" : "found, checksum wrong";
     return Optional.of(
         new Recognised(
@@ -72,6 +73,7 @@ public final class Ffs implements Filesystem {
                 .note("boot block", "DOS and figure " + boot[3])
                 .line("", "root block expected at", l.root())
                 .note("root block", isRoot ? there : "not found")
+                .note("read as files", read ? "yes" : "no: without a root, or past 128 GiB")
                 .because(
                     "The root block stands in the middle of the volume: (reserved + highest) ÷ 2.")
                 .done(),

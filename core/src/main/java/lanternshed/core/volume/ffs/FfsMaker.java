@@ -10,8 +10,8 @@ import lanternshed.core.volume.VolumeException;
 
 /** Makes OFS and FFS volumes of all six kinds, with blocks of 512 bytes. */
 final class FfsMaker implements Maker {
-  /** A bit a block is kept in memory while one is made. */
-  private static final long MOST_SECTORS = 1L << 28;
+  /** A bit a block is kept in memory while one is made, checked or read: 128 GiB. */
+  static final long MOST_SECTORS = 1L << 28;
 
   /** Boot block, root, bitmap and one entry. */
   private static final long LEAST_SECTORS = 8;
