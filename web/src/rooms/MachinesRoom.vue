@@ -165,7 +165,8 @@ useKeys([
             {{ m.systems.map(system).join(' · ') }}
           </p>
           <p v-else class="mt-1 text-[15px] text-slate">
-            Its profile names no family that lays out cards; facts, limits and lists serve all the same.
+            Its profile names no family that lays out cards; facts, limits and lists serve all the
+            same.
           </p>
           <h2 class="head mt-3">How it starts</h2>
           <ol class="list-decimal pl-6 text-[15px]">

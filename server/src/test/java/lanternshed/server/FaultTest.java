@@ -201,9 +201,11 @@ class FaultTest {
     assertThat(shed.get(job).json().get("profileName").asString()).isEqualTo("Loom one");
     assertThat(shed.delete("/api/machines/xt").detail()).contains("Profiles that ship stay");
     assertThat(shed.get("/api/machines/m68k-rdb/limits").json().get(0).get("rule").asString())
-        .isEqualTo("G-10");
-    String rdb = open("m68k-rdb");
-    assertThat(shed.get(rdb + "/plan").detail()).contains("RDB");
+        .isEqualTo("G-12");
+    String facts = "{\"key\":\"odd-one\",\"name\":\"Odd one\",\"matters\":\"unknown\"}";
+    assertThat(shed.post("/api/machines", Map.of("text", facts)).status()).isEqualTo(201);
+    String odd = open("odd-one");
+    assertThat(shed.get(odd + "/plan").detail()).contains("names no family");
   }
 
   @Test
