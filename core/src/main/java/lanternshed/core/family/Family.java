@@ -35,6 +35,7 @@ public interface Family {
    * @param start first sector of 512 bytes
    * @param type the table's own code
    * @param units allocation units for files
+   * @param drives that it carries as files
    */
   record Laid(
       String letter,
@@ -45,7 +46,11 @@ public interface Family {
       String type,
       int unitBytes,
       long units,
-      boolean active) {}
+      boolean active,
+      List<Drive> drives) {}
+
+  /** A drive that a volume carries as a file. */
+  record Drive(String name, long bytes) {}
 
   /** The pegs on the way from a card to a file. */
   Pegs pegs(Setup setup, Card card);

@@ -102,9 +102,17 @@ public record Profile(
    *     multiple
    * @param ids ids that a drive may have, the first is the usual one
    * @param contiguous whether a file must lie in one piece
+   * @param partition most blocks of a partition that the machine's own tool makes in a drive; 0
+   *     where it makes none (P-33)
+   * @param step that tool rounds a typed number of blocks down to a multiple of it (P-33a)
    */
   public record Carrier(
-      String template, List<Integer> blocks, List<Integer> ids, boolean contiguous) {
+      String template,
+      List<Integer> blocks,
+      List<Integer> ids,
+      boolean contiguous,
+      int partition,
+      int step) {
     public Carrier {
       blocks = list(blocks);
       ids = list(ids);

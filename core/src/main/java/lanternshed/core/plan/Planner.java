@@ -95,7 +95,8 @@ public final class Planner {
                     v.type(),
                     v.clusterBytes(),
                     v.clusters(),
-                    v.active()))
+                    v.active(),
+                    v.files().stream().map(f -> new Family.Drive(f.name(), f.bytes())).toList()))
         .toList();
   }
 

@@ -66,7 +66,7 @@ class CarrierCheckTest {
     assertThat(said(SAMPLER, card("NOTES.TXT", 10)))
         .anyMatch(s -> s.contains("it will show no drive"));
     Profile.Carrier sizes =
-        new Profile.Carrier("HD{id}_{block}.IMG", List.of(512, 1024), List.of(1), true);
+        new Profile.Carrier("HD{id}_{block}.IMG", List.of(512, 1024), List.of(1), true, 0, 0);
     assertThat(said(sizes, card("HD1_512.IMG", 512, "HD1_1024.IMG", 1024)))
         .containsExactly("HD1_1024.IMG and HD1_512.IMG say the same id, 1.");
   }

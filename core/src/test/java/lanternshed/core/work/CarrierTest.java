@@ -174,4 +174,23 @@ class CarrierTest {
           .hasMessageContaining("not what its digest says");
     }
   }
+
+  /** P-33: the sheet of a unit that counts 256-byte blocks in steps, at the edge of a partition. */
+  @ParameterizedTest
+  @CsvSource({
+    "65280, 65280",
+    "65279, 65024",
+    "65281, 65280",
+    "65536, 65280|256",
+    "130560, 65280|65280"
+  })
+  void aBlockPartitionedUnitsSheetSaysTheBlocksOfEachPartition(int blocks, String typed) {
+    Carried drive = new Carried("drive", "0".repeat(64), blocks * 256L, 0);
+    Plan p = plan("scsi-8bit-unit", "carrier-fat32", CARD, List.of(drive));
+    assertThat(p.steps())
+        .filteredOn(s -> s.text().contains("partition"))
+        .filteredOn(s -> !s.value().isEmpty())
+        .extracting(s -> s.value())
+        .containsExactly(typed.split("\\|"));
+  }
 }
