@@ -28,6 +28,7 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /**
@@ -203,6 +204,42 @@ class FamiliesTest {
       assertThat(end).isLessThanOrEqualTo(p.reach());
       assertThat(p.imageSectors()).isLessThanOrEqualTo(card);
       assertThat(p.binding().sectors()).isEqualTo(Math.min(edge, card));
+    }
+  }
+
+  /** More volumes than a root sector or a table has entries: the others stand in its chain. */
+  @ParameterizedTest
+  @CsvSource({
+    "m68k-ahdi, dma, ahdi-2, MACHINE", "m68k-ahdi, dma, ahdi-2, FLASH",
+    "m68k-ahdi, dma, ahdi-shared, MACHINE", "m68k-rdb, ata-2, rdb-2, FLASH",
+  })
+  void sevenVolumesAreBuiltAndReadBack(
+      String machine, String firmware, String system, School school) {
+    List<PlanRequest.Wish> wishes = new ArrayList<>();
+    for (int i = 1; i <= 7; i++) wishes.add(new PlanRequest.Wish("V" + i, i * 40_000L, 0, -1));
+    Survey none = new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+    Plan p =
+        Planner.plan(
+            Profiles.get(machine),
+            new PlanRequest(
+                machine,
+                firmware,
+                system,
+                new Card("card", 300_000 * 512L, 300_000),
+                List.of(),
+                Strategy.REBUILD,
+                school,
+                wishes,
+                false,
+                List.of()),
+            none);
+    assertThat(p.buildable()).as("" + p.verdicts()).isTrue();
+    Medium image = build(Recipe.of(p, none, "", List.of()), Optional.empty(), p);
+    Survey s = Surveyor.survey(image);
+    assertThat(s.volumes()).hasSize(7).allMatch(Survey.Found::readable);
+    for (int i = 0; i < 7; i++) {
+      assertThat(s.volumes().get(i).start()).isEqualTo(p.volumes().get(i).start());
+      assertThat(s.volumes().get(i).length()).isEqualTo(p.volumes().get(i).length());
     }
   }
 }
