@@ -1,5 +1,7 @@
 package lanternshed.core.medium;
 
+import lanternshed.core.measure.Bytes;
+
 /**
  * A stand-in for a memory card: it claims so many sectors and really has so many. Where it has
  * fewer than it claims, addresses past its end wrap to its start, as false-capacity cards do.
@@ -43,12 +45,22 @@ public final class CardStandIn extends Wrapper {
   public void write(long lba, int count, byte[] from, int at) {
     bound(lba, count);
     pace.spend(count * 60_000L);
-    wrapped(lba, count, at, (place, n, offset) -> base.write(place, n, from, offset));
+    wrapped(lba, count, at, (place, n, offset) -> put(place, n, from, offset));
   }
 
   @Override
   public String name() {
     return name;
+  }
+
+  /** Zeros over zeros would only fill this computer's disk: a stand-in stays sparse. */
+  private void put(long place, int count, byte[] from, int at) {
+    int bytes = count * sectorSize();
+    if (Bytes.allZero(from, at, at + bytes)) {
+      byte[] there = base.sectors(place, count);
+      if (Bytes.allZero(there, 0, bytes)) return;
+    }
+    base.write(place, count, from, at);
   }
 
   private interface Run {
