@@ -249,6 +249,7 @@ final class FfsVolume implements Volume {
   @Override
   public void read(Node file, Sink sink) {
     if (file.folder()) return;
+    if (leadsElsewhere(header(file))) throw new BrokenOff(file.path(), ELSEWHERE);
     Reading r = new Reading(file, sink);
     try {
       blocks(file, r);
@@ -314,18 +315,20 @@ final class FfsVolume implements Volume {
 
   @Override
   public Optional<String> notWhole(Node node) {
-    byte[] h = header(node);
-    int type = FfsBlock.long32(h, FfsBlock.SECONDARY_TYPE);
-    if (type == FfsBlock.SOFT_LINK || type == FfsBlock.LINK_TO_FOLDER) {
-      return Optional.of("it is a link to another place, which is not followed");
-    }
     if (node.folder()) return Optional.empty();
+    if (leadsElsewhere(header(node))) return Optional.of(ELSEWHERE);
     try {
       blocks(node, (i, block) -> {});
       return Optional.empty();
     } catch (BrokenOff e) {
       return Optional.of(e.reason);
     }
+  }
+
+  /** A link whose meaning only the machine can follow: it is never taken for an empty file. */
+  private static boolean leadsElsewhere(byte[] header) {
+    int type = FfsBlock.long32(header, FfsBlock.SECONDARY_TYPE);
+    return type == FfsBlock.SOFT_LINK || type == FfsBlock.LINK_TO_FOLDER;
   }
 
   @Override
@@ -453,6 +456,8 @@ final class FfsVolume implements Volume {
   }
 
   // ---- sentences --------------------------------------------------------------------------------
+
+  private static final String ELSEWHERE = "it is a link to another place, which is not followed";
 
   /** A file whose blocks do not come whole. */
   private static final class BrokenOff extends VolumeException {

@@ -146,6 +146,38 @@ class FfsTest {
     assertThatThrownBy(() -> made("FFS", FLOPPY, over)).isInstanceOf(VolumeException.class);
   }
 
+  /** A link to elsewhere is told and refused, never an empty file; one to a file reads as it. */
+  @Test
+  void linksAreToldAndNeverTakenForEmptyFiles() {
+    FileSet files = new FileSet();
+    for (int i = 0; i < 3; i++) Samples.file(files, "file " + i, 0x20, Samples.content(i, 900));
+    MemoryMedium m = made("FFS", FLOPPY, files);
+    Node first = open(m).all().get(0);
+    Node second = open(m).all().get(1);
+    byte[] target = Samples.bytes(open(m), second);
+    link(m, first, FfsBlock.LINK_TO_FILE, second.first());
+    Node hard = open(m).all().get(0);
+    assertThat(Samples.bytes(open(m), hard)).isEqualTo(target);
+    for (int type : new int[] {FfsBlock.SOFT_LINK, FfsBlock.LINK_TO_FOLDER}) {
+      link(m, first, type, 0);
+      Volume v = open(m);
+      Node elsewhere = v.all().get(0);
+      assertThat(v.notWhole(elsewhere)).isPresent();
+      assertThatThrownBy(() -> v.read(elsewhere, (b, at, length) -> {}))
+          .hasMessageContaining("is a link");
+      assertThat(v.remakeable()).isFalse();
+      assertThat(v.check()).extracting(Finding::what).anyMatch(w -> w.endsWith("is a link."));
+    }
+  }
+
+  private static void link(MemoryMedium m, Node from, int type, long to) {
+    byte[] h = m.sector(from.first());
+    Bytes.putBe32(h, FfsBlock.SECONDARY_TYPE, type);
+    Bytes.putBe32(h, FfsLayout.REAL_ENTRY, to);
+    FfsBlock.seal(h, FfsBlock.CHECKSUM);
+    m.write(from.first(), 1, h, 0);
+  }
+
   @ParameterizedTest
   @ValueSource(strings = {"a:b", "1234567890123456789012345678901", "Ж"})
   void aNameThatCannotStandIsRefusedBeforeAByteIsWritten(String name) {
