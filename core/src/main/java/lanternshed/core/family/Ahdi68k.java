@@ -61,11 +61,6 @@ final class Ahdi68k implements Family {
   }
 
   @Override
-  public boolean carries() {
-    return false;
-  }
-
-  @Override
   public boolean always16() {
     return true;
   }

@@ -1,15 +1,7 @@
 package lanternshed.core.family;
 
-import java.util.List;
-import java.util.Optional;
-import lanternshed.core.boot.BootPath;
-import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Generation;
-import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
-import lanternshed.core.table.TableScheme;
 
 /**
  * Machines that read folders and files of a card which a desktop understands too: one volume behind
@@ -20,21 +12,6 @@ final class CardFolder implements Family {
   @Override
   public String key() {
     return "card";
-  }
-
-  @Override
-  public Pegs pegs(Setup setup, Card card) {
-    return setup.pegs(card);
-  }
-
-  @Override
-  public TableScheme table(Generation system) {
-    return Catalogue.table("MBR");
-  }
-
-  @Override
-  public boolean carries() {
-    return false;
   }
 
   @Override
@@ -50,15 +27,5 @@ final class CardFolder implements Family {
   @Override
   public String letterReason() {
     return "The machine has no letter for it: its menu shows the folders of the card.";
-  }
-
-  @Override
-  public Optional<BootPath> boot() {
-    return Optional.empty();
-  }
-
-  @Override
-  public List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
-    return Family.named(setup);
   }
 }

@@ -2,17 +2,12 @@ package lanternshed.core.family;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import lanternshed.core.boot.BootPath;
-import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
-import lanternshed.core.table.TableScheme;
 
 /**
  * Machines whose emulator reads drives as files from a card that a desktop computer understands.
@@ -30,11 +25,6 @@ final class Carrier implements Family {
   @Override
   public Pegs pegs(Setup setup, Card card) {
     return Pegs.of(setup.firmware(), setup.system(), card, List.of());
-  }
-
-  @Override
-  public TableScheme table(Generation system) {
-    return Catalogue.table("MBR");
   }
 
   @Override
@@ -60,11 +50,6 @@ final class Carrier implements Family {
   @Override
   public String startsFrom() {
     return "the drives on it";
-  }
-
-  @Override
-  public Optional<BootPath> boot() {
-    return Optional.empty();
   }
 
   @Override

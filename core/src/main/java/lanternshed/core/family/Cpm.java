@@ -2,8 +2,6 @@ package lanternshed.core.family;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
@@ -38,11 +36,6 @@ final class Cpm implements Family {
   }
 
   @Override
-  public boolean carries() {
-    return false;
-  }
-
-  @Override
   public boolean longNames() {
     return false;
   }
@@ -65,11 +58,6 @@ final class Cpm implements Family {
   @Override
   public String startsFrom() {
     return "a floppy, which hands over";
-  }
-
-  @Override
-  public Optional<BootPath> boot() {
-    return Optional.empty();
   }
 
   @Override

@@ -3,6 +3,7 @@ package lanternshed.core.family;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
@@ -53,10 +54,14 @@ public interface Family {
   record Drive(String name, long bytes) {}
 
   /** The pegs on the way from a card to a file. */
-  Pegs pegs(Setup setup, Card card);
+  default Pegs pegs(Setup setup, Card card) {
+    return setup.pegs(card);
+  }
 
   /** How its cards are divided for a system. */
-  TableScheme table(Generation system);
+  default TableScheme table(Generation system) {
+    return Catalogue.table("MBR");
+  }
 
   /** Whether what starts it computes places from heads and sectors. */
   default boolean countsHeads() {
@@ -74,7 +79,9 @@ public interface Family {
   }
 
   /** Whether the card carries files that are drives themselves, and the layout is one volume. */
-  boolean carries();
+  default boolean carries() {
+    return false;
+  }
 
   /** Sectors of a native slot that the machine's own tool makes; 0 where there are none (P-31). */
   default long slotSectors() {
@@ -106,10 +113,14 @@ public interface Family {
   }
 
   /** How it starts; empty where the card starts nothing. */
-  Optional<BootPath> boot();
+  default Optional<BootPath> boot() {
+    return Optional.empty();
+  }
 
   /** What is typed on the machine itself, in its own units and in order. */
-  List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes);
+  default List<MachineStep> steps(Setup setup, Pegs pegs, List<Laid> volumes) {
+    return named(setup);
+  }
 
   /** The steps that a profile names, as they stand in it. */
   static List<MachineStep> named(Setup setup) {

@@ -4,15 +4,11 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.boot.pc.PcBoot;
-import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
-import lanternshed.core.table.TableScheme;
 
 /** PCs: a table in sector 0, letters from C on, firmware that counts in C/H/S. */
 final class Pc implements Family {
@@ -24,23 +20,8 @@ final class Pc implements Family {
   }
 
   @Override
-  public Pegs pegs(Setup setup, Card card) {
-    return setup.pegs(card);
-  }
-
-  @Override
-  public TableScheme table(Generation system) {
-    return Catalogue.table("MBR");
-  }
-
-  @Override
   public boolean countsHeads() {
     return true;
-  }
-
-  @Override
-  public boolean carries() {
-    return false;
   }
 
   @Override

@@ -47,11 +47,6 @@ final class Rdb68k implements Family {
   }
 
   @Override
-  public boolean carries() {
-    return false;
-  }
-
-  @Override
   public String letter(int volume) {
     return "DH" + volume;
   }

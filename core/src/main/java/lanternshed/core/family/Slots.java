@@ -2,15 +2,9 @@ package lanternshed.core.family;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import lanternshed.core.boot.BootPath;
-import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Pegs;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
-import lanternshed.core.table.TableScheme;
 
 /**
  * P-31: cards with slots of the machine's own at the front, which its own tool fills, and a volume
@@ -31,21 +25,6 @@ final class Slots implements Family {
   }
 
   @Override
-  public Pegs pegs(Setup setup, Card card) {
-    return setup.pegs(card);
-  }
-
-  @Override
-  public TableScheme table(Generation system) {
-    return Catalogue.table("MBR");
-  }
-
-  @Override
-  public boolean carries() {
-    return false;
-  }
-
-  @Override
   public String letter(int volume) {
     return volume < 0 ? "slot " + -volume : "desktop";
   }
@@ -58,11 +37,6 @@ final class Slots implements Family {
   @Override
   public String letterReason() {
     return "The machine numbers its slots; the volume behind them is the desktop's.";
-  }
-
-  @Override
-  public Optional<BootPath> boot() {
-    return Optional.empty();
   }
 
   @Override
