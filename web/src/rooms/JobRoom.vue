@@ -92,7 +92,7 @@ useKeys(
     <div class="flex shrink-0 flex-wrap items-stretch gap-4 lg:flex-nowrap">
       <div class="tag min-w-[190px] basis-[400px] border border-rule bg-sheet py-2 pr-4 pl-6">
         <h1 class="truncate text-lg font-bold">{{ job.machine }}</h1>
-        <p class="truncate text-sm text-slate">“{{ job.fault }}”</p>
+        <p v-if="job.fault" class="truncate text-sm text-slate">“{{ job.fault }}”</p>
         <p class="flex items-baseline gap-3 text-sm text-slate">
           <span class="figure min-w-0 truncate">{{ job.medium }}</span>
           <button type="button" class="shrink-0 text-river underline" @click="correcting = true">

@@ -139,7 +139,9 @@ function where(job: JobRow): string {
           >
             <span class="min-w-0">
               <strong class="block truncate">{{ job.machine }}</strong>
-              <span class="block truncate text-sm text-slate">“{{ job.fault }}”</span>
+              <span v-if="job.fault" class="block truncate text-sm text-slate"
+                >“{{ job.fault }}”</span
+              >
             </span>
             <LampRow :stations="job.stations" />
             <span class="line-clamp-2 text-[15px]">{{ where(job) }}</span>

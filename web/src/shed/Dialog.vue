@@ -2,13 +2,19 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useKeyWall } from './keys'
 
-defineProps<{ title: string; wide?: boolean }>()
+/** One that is paper is printed alone, without what is behind it. */
+defineProps<{ title: string; wide?: boolean; paper?: boolean }>()
 defineEmits<{ close: [] }>()
 useKeyWall()
 </script>
 
 <template>
-  <Dialog :open="true" class="relative z-40 font-sans text-ink" @close="$emit('close')">
+  <Dialog
+    :open="true"
+    class="relative z-40 font-sans text-ink"
+    :data-paper="paper || undefined"
+    @close="$emit('close')"
+  >
     <div class="fixed inset-0 bg-black/45" aria-hidden="true" />
     <div class="fixed inset-0 overflow-y-auto p-4">
       <div class="flex min-h-full items-center justify-center">

@@ -101,7 +101,7 @@ export function useColumn(shown: Shown, log: Ref<boolean>, boxHeight: Ref<number
       top: TOP,
       scale: SCALE,
       left: SCALE + (both ? OLD_WIDE + RIBBON : 0),
-      wide: both ? 124 : 150,
+      wide: both ? 136 : 150,
       high,
       bottom: Math.min(TOP + high, y(shown.total)) + strip,
       oldWide: OLD_WIDE,

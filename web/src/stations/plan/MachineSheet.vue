@@ -9,7 +9,7 @@ const print = () => window.print()
 </script>
 
 <template>
-  <Dialog title="Typed on the machine" wide @close="$emit('close')">
+  <Dialog title="Typed on the machine" wide paper @close="$emit('close')">
     <p class="-mt-3 mb-3 text-slate">{{ machine }} · {{ card }}</p>
     <ol class="divide-y divide-rule border-y border-rule">
       <li

@@ -27,6 +27,7 @@ function volume(letter: string, label: string, start: number, end: number, sourc
     typeName: 'FAT16 from 32 MiB',
     kind: 'FAT16',
     clusterBytes: 4096,
+    loader: '',
     unit: 'cluster',
     sectorBytes: 512,
     clusters: 60_000,

@@ -130,18 +130,18 @@ function relay(how: (all: PlanChoice['volumes']) => void): void {
   })
 }
 
-/** Half of the last volume becomes a volume of its own. */
+/** Half of the last volume becomes a volume of its own; among slots one more stands before it. */
 function add(): void {
   const last = plan.value?.volumes.at(-1)
   if (!last) return
   relay((all) => {
+    const fresh = { label: `SPARE${all.length}`, end: 0, clusterBytes: 0, source: -1 }
+    if (plan.value?.family === 'slots') {
+      all.splice(all.length - 1, 0, { ...fresh, label: `SLOT${all.length - 1}` })
+      return
+    }
     all[all.length - 1].end = last.start + Math.floor(last.length / 2)
-    all.push({
-      label: `SPARE${all.length}`,
-      end: last.start + last.length,
-      clusterBytes: 0,
-      source: -1,
-    })
+    all.push({ ...fresh, end: last.start + last.length })
   })
 }
 
@@ -193,10 +193,10 @@ const waits = computed(() => {
   const fromImage = ['MEDIUM', 'IMAGE'].includes(props.job.startsFrom)
   if (fromImage && !props.job.rescuedId)
     return 'It waits for the rescue: the files that go in are not here yet.'
-  if (props.job.startsFrom === 'FILES' && plan.value?.volumes.every((v) => v.source < 0))
-    return 'It waits for the files: bring them at Rescue.'
   const stop = plan.value?.verdicts.find((v) => v.weight === 'STOPS')
   if (plan.value && !plan.value.buildable) return stop ? stop.text : 'It cannot be built.'
+  if (props.job.startsFrom === 'FILES' && plan.value?.volumes.every((v) => v.source < 0))
+    return 'It waits for the files: bring them at Rescue.'
   if (surveyStopped.value && !allTheSame.value) return 'The survey stopped: say that you go on.'
   return ''
 })
@@ -303,7 +303,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
         :binding="plan.binding"
         :reach="plan.reach"
         :geometry="plan.geometry"
-        :movable="plan.strategy !== 'CLONE'"
+        :movable="plan.strategy !== 'CLONE' && plan.family !== 'slots'"
         @move="move"
       />
     </div>

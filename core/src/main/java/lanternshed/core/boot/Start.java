@@ -20,7 +20,8 @@ public record Start(Kind kind, String sentence) {
   }
 
   private static final Start NOTHING =
-      new Start(Kind.NOT_MEANT, "Not meant to start: it has no system file.");
+      new Start(
+          Kind.NOT_MEANT, "Not meant to start: it has no system file, or no code that starts one.");
 
   /**
    * Of a card from which the machine itself starts nothing.

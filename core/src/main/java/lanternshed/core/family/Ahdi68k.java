@@ -80,7 +80,7 @@ final class Ahdi68k implements Family {
 
   @Override
   public Grid grid(Setup setup, Geometry geometry) {
-    return Grid.ofSteps(geometry, STEP, STEP).chained(ENTRIES, ENTRIES - 1);
+    return Grid.ofSteps(STEP, STEP).chained(ENTRIES, ENTRIES - 1);
   }
 
   @Override

@@ -21,7 +21,7 @@ final class CardFolder implements Family {
 
   @Override
   public Grid grid(Setup setup, Geometry geometry) {
-    return Grid.ofSteps(geometry, Grid.FLASH_STEP, Grid.FLASH_STEP);
+    return Grid.ofSteps(Grid.FLASH_STEP, Grid.FLASH_STEP);
   }
 
   @Override

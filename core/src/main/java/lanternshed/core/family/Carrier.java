@@ -39,7 +39,7 @@ final class Carrier implements Family {
 
   @Override
   public Grid grid(Setup setup, Geometry geometry) {
-    return Grid.ofSteps(geometry, Grid.FLASH_STEP, Grid.FLASH_STEP);
+    return Grid.ofSteps(Grid.FLASH_STEP, Grid.FLASH_STEP);
   }
 
   @Override

@@ -47,7 +47,7 @@ final class Cpm implements Family {
 
   @Override
   public Grid grid(Setup setup, Geometry geometry) {
-    return Grid.ofSteps(geometry, 0, STEP);
+    return Grid.ofSteps(0, STEP);
   }
 
   @Override

@@ -1,6 +1,7 @@
 package lanternshed.core.family;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
@@ -96,6 +97,11 @@ public interface Family {
   /** Whether more than eight letters and three can stand in its folders. */
   default boolean longNames() {
     return !always16();
+  }
+
+  /** A path of a desktop as it will stand: in capitals where the machine keeps no others. */
+  default String onDisk(String path) {
+    return longNames() ? path : path.toUpperCase(Locale.ROOT);
   }
 
   /** The name under which the machine shows its volumes, counted from 0. */

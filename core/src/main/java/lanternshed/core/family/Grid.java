@@ -5,7 +5,6 @@ import lanternshed.core.measure.Geometry;
 /**
  * Where the volumes of a new card may lie.
  *
- * @param geometry whose cylinders volumes end on, where they do
  * @param first the first sector that a volume may have
  * @param step starts are multiples of it
  * @param flashStep the multiple that satisfies flash too (G-16)
@@ -14,37 +13,39 @@ import lanternshed.core.measure.Geometry;
  * @param plain how many stand in it when there are more; each of the others has a table of its own
  *     before it, in a container
  */
-public record Grid(
-    Geometry geometry, long first, long step, long flashStep, long endStep, int most, int plain) {
+public record Grid(long first, long step, long flashStep, long endStep, int most, int plain) {
   private static final int ANY = Integer.MAX_VALUE;
 
   /** Flash is erased in blocks; starts at multiples of 4 MiB spare it work (G-16). */
   public static final long FLASH_STEP = 8192;
+
+  /** What a start for both schools may cost of a card: a sixteenth. */
+  private static final int MOST_SHARE = 16;
 
   /** Both schools hold with one start where that costs no more than 8 MiB. */
   private static final long COMMON_MOST = 2 * FLASH_STEP;
 
   /** Volumes of PCs: each starts on the head behind its table and ends on a cylinder. */
   public static Grid ofHeads(Geometry g) {
-    return new Grid(g, g.sectors(), g.sectors(), common(g.sectors()), g.perCylinder(), 1, 1);
+    return new Grid(g.sectors(), g.sectors(), common(g.sectors()), g.perCylinder(), 1, 1);
   }
 
   /** Volumes that start and end on cylinders, behind those that hold the table. */
   public static Grid ofCylinders(Geometry g, int tableCylinders) {
     long c = g.perCylinder();
-    return new Grid(g, tableCylinders * c, c, common(c), c, ANY, ANY);
+    return new Grid(tableCylinders * c, c, common(c), c, ANY, ANY);
   }
 
   /** Volumes that start and end at multiples of a step. */
-  public static Grid ofSteps(Geometry g, long first, long step) {
-    return new Grid(g, first, step, common(step), step, ANY, ANY);
+  public static Grid ofSteps(long first, long step) {
+    return new Grid(first, step, common(step), step, ANY, ANY);
   }
 
   /**
    * The same for a table with room for so many volumes, in which so many stand when there are more.
    */
   public Grid chained(int entries, int plainOnes) {
-    return new Grid(geometry, first, step, flashStep, endStep, entries, plainOnes);
+    return new Grid(first, step, flashStep, endStep, entries, plainOnes);
   }
 
   /** Whether a volume has a table of its own before it. */
@@ -63,9 +64,10 @@ public record Grid(
    * @param from the first sector that is free
    * @param table the sector of its own table; 0 for none
    * @param flash whether flash's school was chosen
+   * @param reach sectors that the machine can use: of a small card both schools would cost too much
    */
-  public long start(long from, long table, boolean flash) {
-    boolean both = flashStep % step == 0;
+  public long start(long from, long table, boolean flash, long reach) {
+    boolean both = flashStep % step == 0 && flashStep <= reach / MOST_SHARE;
     if (table > 0 || most == 1) {
       if (flash || both && most == 1) return (table + flashStep) / flashStep * flashStep;
       return table + step;

@@ -87,9 +87,9 @@ final class Rdb68k implements Family {
           new MachineStep(
               "Look at "
                   + v.letter()
-                  + ", \""
+                  + ", “"
                   + v.label()
-                  + "\": "
+                  + "”: "
                   + (v.active() ? "bootable, priority 0" : "not bootable"),
               "",
               "cylinders " + low + " to " + high + ", " + v.type()));

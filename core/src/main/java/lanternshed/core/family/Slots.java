@@ -31,7 +31,7 @@ final class Slots implements Family {
 
   @Override
   public Grid grid(Setup setup, Geometry geometry) {
-    return Grid.ofSteps(geometry, Grid.FLASH_STEP, Grid.FLASH_STEP);
+    return Grid.ofSteps(Grid.FLASH_STEP, Grid.FLASH_STEP);
   }
 
   @Override
@@ -47,7 +47,7 @@ final class Slots implements Family {
       if (m.value().isEmpty() || out.size() > 2) continue;
       for (Laid v : volumes) {
         if (v.type().isEmpty()) {
-          String place = v.letter() + ", \"" + v.label() + "\"";
+          String place = v.letter() + ", “" + v.label() + "”";
           long first = v.start() * 512 / v.unitBytes();
           out.add(new MachineStep(place, "" + v.units(), "from native sector " + first + " on"));
         }

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import lanternshed.core.measure.Sum;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -50,9 +51,10 @@ public record Generation(
   public record Line(String op, String what, long value) {}
 
   /**
-   * Own boot code loads the first sectors of the first file to 0070:0000: the contract to DOS 6.
+   * Contracts that own boot code meets: the first sectors of the first file to 0070:0000, as DOS to
+   * 6 asks; and a boot block that finds the disk system in ROM.
    */
-  private static final String TWO_FILES = "two files";
+  private static final Set<String> MET = Set.of("two files", "boot block");
 
   private static final List<Generation> ALL = load();
 
@@ -72,7 +74,7 @@ public record Generation(
 
   /** Whether this program's own boot code meets its contract (B-9). */
   public boolean startedByOwnCode() {
-    return contract.equals(TWO_FILES);
+    return MET.contains(contract);
   }
 
   /** The largest volume it mounts. */
@@ -80,8 +82,8 @@ public record Generation(
     return ceiling.sectors();
   }
 
-  /** Whether volumes past the first live in an extended container. */
-  public boolean extendedContainer() {
+  /** Whether a drive may have more than one volume. */
+  public boolean severalVolumes() {
     return volumes > 1;
   }
 

@@ -76,6 +76,7 @@ final class CarrierLayouter {
             0,
             false,
             false,
+            "",
             type,
             tables.typeName(type),
             l.kindName(),
@@ -87,8 +88,10 @@ final class CarrierLayouter {
                 + s.source(source).map(Survey.Found::bytes).orElse(0L),
             l.because(),
             Slacks.of(
-                files.stream().mapToLong(CarriedFile::bytes).toArray(),
-                0,
+                s.source(source)
+                    .map(Survey.Found::sizes)
+                    .orElse(files.stream().mapToLong(CarriedFile::bytes).toArray()),
+                s.source(source).map(Survey.Found::folders).orElse(0L),
                 l.kindName(),
                 l.clusterBytes()),
             files));

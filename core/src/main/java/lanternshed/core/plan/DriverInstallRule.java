@@ -12,7 +12,7 @@ final class DriverInstallRule implements PlanRule {
     boolean own = s.family().boot().isPresent() && s.family().always16();
     if (!own || s.strategy() == Strategy.CLONE || draft.volumes().isEmpty()) return List.of();
     boolean old =
-        s.request().keepBootCode()
+        s.keepsTableCode()
             && s.survey().volumes().stream().anyMatch(f -> !f.systemFiles().isEmpty());
     Sum sum =
         Sum.of("P-22", "Who brings the driver")

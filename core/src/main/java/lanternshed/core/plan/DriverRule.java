@@ -16,7 +16,7 @@ final class DriverRule implements PlanRule {
     List<String> drivers = s.survey().table().map(t -> t.drivers()).orElse(List.of());
     List<Verdict> out = new ArrayList<>();
     for (PlannedVolume v : draft.volumes()) {
-      boolean carried = drivers.contains(v.type()) && s.request().keepBootCode();
+      boolean carried = drivers.contains(v.type()) && s.keepsTableCode();
       Sum sum =
           Sum.of("P-13", "Who mounts " + v.letter())
               .note("DosType", v.type() + ", " + v.kind())

@@ -67,7 +67,8 @@ final class Layouter {
       boolean logical = grid.tabled(i, wishes.size());
       if (i == s.system().volumes()) said.add(noMoreVolumes(w, wishes.size()));
       long table = logical ? grid.upToEnd(from) : 0;
-      long start = grid.start(from, table, s.request().school() == School.FLASH);
+      boolean flash = s.request().school() == School.FLASH;
+      long start = grid.start(from, table, flash, s.pegs().reach());
       long end = snap(start, w);
       if (end - start < LEAST_VOLUME) {
         said.add(nothingLeft(w, start));
@@ -104,7 +105,7 @@ final class Layouter {
       at = end;
       if (grows) return out;
     }
-    boolean room = s.pegs().reach() - at > LEAST_REST && s.system().extendedContainer();
+    boolean room = s.pegs().reach() - at > LEAST_REST && s.system().severalVolumes();
     if (sources.isEmpty()) out.add(new PlanRequest.Wish("SYSTEM", 0, 0, -1));
     else if (room) out.add(new PlanRequest.Wish("ARCHIVE", 0, 0, -1));
     return out;
@@ -187,6 +188,7 @@ final class Layouter {
             table,
             logical,
             active,
+            active ? s.loader(w.source(), l.kindName()) : "",
             type,
             tables.typeName(type),
             l.kindName(),
@@ -196,12 +198,17 @@ final class Layouter {
             l.clusterCount(),
             source.map(Survey.Found::bytes).orElse(0L),
             l.because(),
-            Slacks.of(
-                source.map(Survey.Found::sizes).orElse(new long[0]),
-                source.map(Survey.Found::folders).orElse(0L),
-                l.kindName(),
-                l.clusterBytes()),
+            slacks(source, l),
             List.of()));
+  }
+
+  /** Units to choose from; where the size of a volume decides its unit there is one (P-21). */
+  private List<Plan.Slack> slacks(Optional<Survey.Found> source, Maker.Layout l) {
+    long[] sizes = source.map(Survey.Found::sizes).orElse(new long[0]);
+    long folders = source.map(Survey.Found::folders).orElse(0L);
+    return Slacks.of(sizes, folders, l.kindName(), l.clusterBytes()).stream()
+        .filter(x -> x.chosen() || !s.family().always16())
+        .toList();
   }
 
   private List<PlannedVolume> cloned() {
@@ -218,6 +225,7 @@ final class Layouter {
               0,
               f.number() > 4,
               f.active(),
+              f.active() ? f.systemFiles().stream().findFirst().orElse("") : "",
               "",
               "as it was",
               f.kind(),
@@ -255,7 +263,7 @@ final class Layouter {
             .line("", "volumes wanted", wanted)
             .line(">", "volumes with a name", most)
             .because("The system has no name for more.")
-            .lift(most == 1 ? "DOS 3.3 or later" : "fewer, larger volumes")
+            .lift(most == 1 ? "a system that names more" : "fewer, larger volumes")
             .done());
   }
 

@@ -24,7 +24,8 @@ final class LeftBehindRule implements PlanRule {
                   + Say.plural(f.files(), "file", "files")
                   + " of old volume "
                   + f.number()
-                  + " go nowhere in this plan.",
+                  + (f.files() == 1 ? " goes" : " go")
+                  + " nowhere in this plan.",
               Sum.of("F-3", "Old volume " + f.number()).line("", "files", f.files()).done()));
     }
     return out;

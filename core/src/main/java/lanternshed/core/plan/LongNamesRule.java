@@ -12,6 +12,9 @@ final class LongNamesRule implements PlanRule {
   @Override
   public List<Verdict> judge(Draft draft, Situation s) {
     if (s.system().longNames()) return List.of();
+    boolean brought = s.survey().sectors() == 0 && !s.survey().volumes().isEmpty();
+    boolean none = s.survey().findings().stream().noneMatch(f -> f.rule().equals(RULE));
+    if (brought && none && !s.family().longNames()) return List.of(capitals(s));
     return s.survey().findings().stream()
         .filter(f -> f.rule().equals(RULE))
         .map(
@@ -25,6 +28,15 @@ final class LongNamesRule implements PlanRule {
                         .lift("a system with long names")
                         .done()))
         .toList();
+  }
+
+  private static Verdict capitals(Situation s) {
+    return Verdict.holds(
+        RULE,
+        "Every name can stand, in capitals.",
+        Sum.of(RULE, "Names of " + s.system().title())
+            .because("The machine keeps capitals only; small letters of a desktop become them.")
+            .done());
   }
 
   /** Where nothing may stand in a folder but eight and three, a long name cannot come at all. */

@@ -55,6 +55,7 @@ public record Plan(
    * @param letter as the system will give it (P-7)
    * @param source number of the old volume whose content goes in; −1 for none
    * @param tableSector sector of its extended table; 0 for a primary volume
+   * @param loader the file that its code starts; "" where no code for one comes with it
    * @param unit what its allocation unit is called, "cluster"
    * @param sectorBytes bytes of a logical sector of its filesystem
    * @param slack for each cluster size what the surveyed files would waste
@@ -70,6 +71,7 @@ public record Plan(
       long tableSector,
       boolean logical,
       boolean active,
+      String loader,
       String type,
       String typeName,
       String kind,

@@ -38,6 +38,7 @@ public final class Planner {
           new CarriedBlocksRule(),
           new CarriedLengthRule(),
           new CarrierRoomRule(),
+          new NotWholeRule(),
           new DriverRule(),
           new DriverInstallRule());
 
@@ -111,8 +112,8 @@ public final class Planner {
     if (s.family().boot().isEmpty()) return Start.elsewhere(s.family().startsFrom());
     return draft.volumes().stream()
         .filter(PlannedVolume::active)
-        .flatMap(v -> s.source(v.source()).stream())
-        .flatMap((Survey.Found f) -> f.systemFiles().stream())
+        .map(PlannedVolume::loader)
+        .filter(l -> !l.isEmpty())
         .findFirst()
         .map(Start::meant)
         .orElse(Start.meant(""));

@@ -67,6 +67,26 @@ record Situation(
     return survey.volumes().stream().filter(f -> f.number() == number && f.readable()).findFirst();
   }
 
+  /** Whether what stands beside the old table's entries comes over: boot code, drivers. */
+  boolean keepsTableCode() {
+    String table = family.table(system()).name();
+    return request.keepBootCode()
+        && survey.table().filter(t -> t.scheme().equals(table)).isPresent();
+  }
+
+  /**
+   * The file that a volume starts with: the old one's where code for it comes over or is ours.
+   *
+   * @param kind published name of the new volume
+   */
+  String loader(int source, String kind) {
+    String file = source(source).flatMap(f -> f.systemFiles().stream().findFirst()).orElse("");
+    boolean ours = family.boot().filter(b -> b.volumeCode(kind, file).length > 0).isPresent();
+    boolean kept = request.keepBootCode() && (family.countsHeads() || keepsTableCode());
+    // A PC's volume that is to start and has no code for it is a fault to be told (B-9).
+    return ours || kept || family.countsHeads() ? file : "";
+  }
+
   /** Under which the new image is written: the old drive's for a clone, else the firmware's. */
   Geometry geometry() {
     if (strategy() != Strategy.CLONE) return pegs.geometry();

@@ -89,6 +89,7 @@ final class SlotsLayouter {
         false,
         false,
         "",
+        "",
         "made on the machine",
         KIND,
         NATIVE_BYTES,

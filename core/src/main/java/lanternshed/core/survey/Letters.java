@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import lanternshed.core.catalogue.Catalogue;
 
 /**
  * Drive letters as the system of a PC gives them to its first drive (P-7): the active or first
@@ -20,13 +21,19 @@ public final class Letters {
     List<Survey.Found> mounted =
         s.volumes().stream().filter(v -> v.kind().startsWith("FAT") && v.readable()).toList();
     List<Survey.Found> order = new ArrayList<>();
+    // Only PCs put the active volume first and the other primaries last.
+    if (s.table().isPresent() && !Catalogue.table(s.table().get().scheme()).ofPcs()) {
+      order.addAll(mounted);
+    }
     List<Survey.Found> primaries = mounted.stream().filter(v -> v.number() <= 4).toList();
-    primaries.stream()
-        .filter(Survey.Found::active)
-        .findFirst()
-        .or(() -> primaries.stream().findFirst())
-        .ifPresent(order::add);
-    mounted.stream().filter(v -> v.number() > 4).forEach(order::add);
+    if (order.isEmpty()) {
+      primaries.stream()
+          .filter(Survey.Found::active)
+          .findFirst()
+          .or(() -> primaries.stream().findFirst())
+          .ifPresent(order::add);
+      mounted.stream().filter(v -> v.number() > 4).forEach(order::add);
+    }
     primaries.stream().filter(v -> !order.contains(v)).forEach(order::add);
     Map<Integer, String> out = new HashMap<>();
     // A table that names its volumes leaves nothing to be worked out.

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
 import lanternshed.core.measure.Say;
@@ -76,10 +77,10 @@ public final class ImageBuilder {
         "The files of "
             + p.label()
             + " need "
-            + Say.count(fit.needed())
-            + " clusters and "
+            + Say.plural(fit.needed(), Catalogue.unit(p.kind()), Catalogue.unit(p.kind()) + "s")
+            + " and "
             + Say.count(fit.rootNeeded())
-            + " entries of the root; there are "
+            + " entries; there are "
             + Say.count(fit.there())
             + " and "
             + Say.count(fit.rootEntries())
@@ -152,10 +153,14 @@ public final class ImageBuilder {
   private byte[] tableCode() {
     byte[] own = family.boot().map(BootPath::tableCode).orElse(new byte[0]);
     if (recipe.bootCode() == Recipe.BootCodeFrom.OWN || source.isEmpty()) return own;
-    byte[] code = tables().kept(from());
-    // A floppy or a data disk has none to keep.
-    boolean none = Volumes.all(from()).stream().anyMatch(o -> o.number() == 0);
-    return none || code.length == 0 ? own : code;
+    // What another scheme keeps in those sectors is none of this one's.
+    boolean same =
+        Opener.open(from())
+            .table()
+            .filter(t -> t.scheme().name().equals(recipe.table()))
+            .isPresent();
+    byte[] code = same ? tables().kept(from()) : new byte[0];
+    return code.length == 0 ? own : code;
   }
 
   // ---- volumes ----------------------------------------------------------------------------------

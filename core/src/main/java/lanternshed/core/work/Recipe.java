@@ -160,7 +160,7 @@ public record Recipe(
           survey.volumes().stream().filter(f -> f.number() == v.source()).findFirst();
       int n = parts.size() + 1;
       boolean fromFiles = !brought.isEmpty() && v.source() >= 0;
-      List<FileFrom> files = fromFiles ? brought : carried(v);
+      List<FileFrom> files = fromFiles ? onDisk(brought, family) : carried(v);
       parts.add(
           new Part(
               v.start(),
@@ -177,7 +177,7 @@ public record Recipe(
               fromFiles ? -1 : v.source(),
               "",
               files,
-              v.active() ? source.flatMap(Recipe::systemFile).orElse("") : "",
+              v.loader(),
               family.longNames(),
               v.sectorBytes() == 512 ? 0 : v.sectorBytes()));
     }
@@ -194,6 +194,12 @@ public record Recipe(
         parts);
   }
 
+  private static List<FileFrom> onDisk(List<FileFrom> brought, Family family) {
+    return brought.stream()
+        .map(f -> new FileFrom(family.onDisk(f.path()), f.bytes(), f.sha256(), f.time()))
+        .toList();
+  }
+
   private static List<FileFrom> carried(Plan.PlannedVolume v) {
     return v.files().stream().map(f -> new FileFrom(f.name(), f.bytes(), f.sha256(), "")).toList();
   }
@@ -201,10 +207,6 @@ public record Recipe(
   private static int rootEntries(Optional<Survey.Found> source) {
     int taken = source.map(Survey.Found::rootEntries).orElse(0) + 1;
     return Math.max(512, (taken + 15) / 16 * 16);
-  }
-
-  private static Optional<String> systemFile(Survey.Found f) {
-    return f.systemFiles().stream().findFirst();
   }
 
   public String toJson() {

@@ -33,7 +33,7 @@ class GenerationTest {
     Generation g = of(key);
     assertThat(g.volumeSectors()).isEqualTo(sectors);
     assertThat(g.volumes()).isEqualTo(volumes);
-    assertThat(g.extendedContainer()).isEqualTo(volumes > 1);
+    assertThat(g.severalVolumes()).isEqualTo(volumes > 1);
     assertThat(g.volumeSum().result()).isEqualTo(sectors);
   }
 

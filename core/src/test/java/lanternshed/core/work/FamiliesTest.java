@@ -11,12 +11,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import lanternshed.core.Samples;
+import lanternshed.core.boot.Start;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.PlanRequest.School;
@@ -25,8 +30,12 @@ import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.TableMaker;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -240,6 +249,123 @@ class FamiliesTest {
     for (int i = 0; i < 7; i++) {
       assertThat(s.volumes().get(i).start()).isEqualTo(p.volumes().get(i).start());
       assertThat(s.volumes().get(i).length()).isEqualTo(p.volumes().get(i).length());
+    }
+  }
+
+  private List<Recipe.FileFrom> kept(Map<String, byte[]> files) {
+    List<Recipe.FileFrom> out = new ArrayList<>();
+    files.forEach((p, b) -> out.add(new Recipe.FileFrom(p, b.length, stock.put(b), "")));
+    return out;
+  }
+
+  /** A desktop writes small letters; a machine that keeps none has them in capitals (F-7). */
+  @ParameterizedTest
+  @CsvSource({"m68k-ahdi, dma, ahdi-2, 60000", "z80-cpm-card, rom, cpm-22, 8000"})
+  void smallLettersOfADesktopBecomeCapitals(String machine, String rom, String system, long card) {
+    Map<String, byte[]> files = Map.of("heron.fnt", new byte[700], "Read.me", new byte[9]);
+    Survey desk = brought(files);
+    Plan p = plan(new Way(machine, rom, system, card, ""), card, desk, false);
+    assertThat(p.verdicts()).anyMatch(v -> v.text().equals("Every name can stand, in capitals."));
+    Medium image = build(Recipe.of(p, desk, "", kept(files)), Optional.empty(), p);
+    assertThat(content(image).keySet()).containsExactlyInAnyOrder("HERON.FNT", "READ.ME");
+  }
+
+  @Test
+  void anOwnBootBlockIsLaidDownWithItsSumWhereTheOldOneIsNotKept() {
+    Way w = ways().get(0);
+    Map<String, byte[]> files = files(w);
+    Survey desk = brought(files);
+    Plan fresh = plan(w, w.fitting(), desk, false);
+    Medium first = build(Recipe.of(fresh, desk, "", kept(files)), Optional.empty(), fresh);
+    Survey old = Surveyor.survey(first);
+    Plan p = plan(w, w.fitting(), old, false);
+    assertThat(p.verdicts()).noneMatch(v -> v.rule().equals("B-9"));
+    Recipe r = Recipe.of(p, old, "", List.of());
+    Medium image = build(r, Optional.of(first), p);
+    Proof proof = Proof.of(r, Optional.of(first), image, p.reach(), Progress.NONE);
+    assertThat(proof.boot().links())
+        .anyMatch(l -> l.evidence().equals("DOS, code, and a checksum that is right"));
+    assertThat(proof.start().sentence()).contains("all 6 links hold");
+  }
+
+  /** A drive whose root sector and boot sector are executed, with a driver in its root. */
+  private static Medium withDriver() {
+    MemoryMedium m = new MemoryMedium(60_000);
+    byte[] code = new byte[512];
+    code[0] = 0x60;
+    code[1] = 0x38;
+    code[0x40] = 0x4E;
+    int sum = 0;
+    for (int i = 0; i < 510; i += 2) sum += Bytes.be16(code, i);
+    Bytes.putBe16(code, 510, 0x1234 - sum);
+    FileSet files = new FileSet();
+    Samples.file(files, "DRIVER.SYS", 0x20, Samples.content(1, 5000));
+    Maker maker = Catalogue.maker("FAT16");
+    Maker.Wish wish =
+        Samples.wish("FAT16", 59_968, 0, new Geometry(1, 1, 32), 32, "MILL", 7).of(1024, true);
+    Medium slice = new SliceMedium(m, 32, 59_968);
+    maker.write(maker.layout(wish), files, slice, code, (p, n) -> {});
+    TableMaker.Slot slot = new TableMaker.Slot(32, 59_968, "BGM", true, false, 0);
+    TableMaker tables = Catalogue.table("AHDI").maker().orElseThrow();
+    tables.write(m, new Geometry(1, 1, 32), code, 0, List.of(slot));
+    return m;
+  }
+
+  /** P-22: the driver starts the new card where its code comes over, and only there. */
+  @ParameterizedTest
+  @CsvSource({"ahdi-2, true, STANDS", "ahdi-2, false, NOT_MEANT", "ahdi-shared, true, NOT_MEANT"})
+  void aDriverComesAlongOnlyWithItsCode(String system, boolean keep, Start.Kind start) {
+    Medium old = withDriver();
+    Survey survey = Surveyor.survey(old);
+    assertThat(survey.volumes().get(0).systemFiles()).containsExactly("DRIVER.SYS");
+    Way w = new Way("m68k-ahdi", "dma", system, 60_000, "");
+    Plan p = plan(w, 120_000, survey, keep);
+    Recipe r = Recipe.of(p, survey, "", List.of());
+    Medium image = build(r, Optional.of(old), p);
+    Proof proof = Proof.of(r, Optional.of(old), image, p.reach(), Progress.NONE);
+    assertThat(proof.start().kind()).isEqualTo(start);
+    boolean comes = start == Start.Kind.STANDS;
+    assertThat(p.verdicts())
+        .anyMatch(v -> v.rule().equals("P-22") && v.text().contains("comes along") == comes);
+    if (!comes) assertThat(image.sector(0)[0x40]).isZero();
+  }
+
+  /** W-9: a rebuild that cannot keep its promise stops in the plan and not in the build. */
+  @Test
+  void aSourceThatDoesNotComeWholeIsNotRebuilt() {
+    MemoryMedium m = Samples.drive(new Geometry(240, 8, 32));
+    Survey whole = Surveyor.survey(m);
+    long start = whole.volumes().get(0).start();
+    int fat = Bytes.u16(m.sector(start), 0x16);
+    // Every link of the first sector leads to a free cluster, in both copies.
+    for (long at : new long[] {start + 1, start + 1 + fat}) {
+      byte[] b = m.sector(at);
+      for (int i = 4; i < 512; i += 2) {
+        int next = Bytes.u16(b, i);
+        if (next > 1 && next < 0xFFF0) Bytes.put16(b, i, 0);
+      }
+      m.write(at, 1, b, 0);
+    }
+    Survey cut = Surveyor.survey(m);
+    assertThat(cut.volumes().get(0).notWhole()).isPositive();
+    Way pc = new Way("controller-pc", "", "dos-5", 0, "");
+    assertThat(plan(pc, 500_000, whole, true).buildable()).isTrue();
+    Plan p = plan(pc, 500_000, cut, true);
+    assertThat(p.buildable()).isFalse();
+    assertThat(p.verdicts().get(0).text()).contains("not come whole").contains("clone");
+  }
+
+  /** The table's codes and the boot blocks' figures are one fact in two rooms that may not meet. */
+  @Test
+  void everyKindHasTheDosTypeThatItsBootBlockSays() {
+    TableMaker tables = Catalogue.table("RDB").maker().orElseThrow();
+    List<String> kinds = Catalogue.filesystem("FFS").kinds();
+    for (int i = 0; i < kinds.size(); i++) {
+      MemoryMedium m = new MemoryMedium(1760);
+      Maker maker = Catalogue.maker(kinds.get(i));
+      Maker.Wish wish = Samples.wish(kinds.get(i), 1760, 0, new Geometry(1, 1, 1), 0, "A", 0);
+      maker.write(maker.layout(wish), new FileSet(), m, new byte[0], (p, n) -> {});
+      assertThat(tables.type(kinds.get(i), 1760, false)).isEqualTo("DOS\\" + m.sector(0)[3]);
     }
   }
 }

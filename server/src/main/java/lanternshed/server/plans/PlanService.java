@@ -3,6 +3,7 @@ package lanternshed.server.plans;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import lanternshed.core.family.Families;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -59,31 +60,39 @@ public class PlanService {
     return new Answer(choice, plan(job, choice), settled);
   }
 
-  /** The smallest measured card that holds what the old medium held; more would be waste. */
+  /** For the smallest measured card on which the plan can be built; more would be waste. */
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
     boolean carries = Families.of(machines.get(job.profile())).carries();
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
-    MediumEntity card =
+    List<PlanChoice> choices =
         media.all().stream()
             .filter(m -> m.kind() == MediumEntity.Kind.CARD)
-            .min(
+            .sorted(
                 Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
                     .thenComparing(MediumEntity::sectors))
-            .orElseThrow(
-                () -> new ShedException("There is no card to plan for yet; add one under Media."));
+            .flatMap(card -> choices(job, card, carries))
+            .toList();
+    if (choices.isEmpty()) {
+      throw new ShedException("There is no card to plan for yet; add one under Media.");
+    }
+    return choices.stream()
+        .filter(c -> plan(job, c).buildable())
+        .findFirst()
+        .orElse(choices.get(0));
+  }
+
+  /** The old boot code worked: it is kept where it can be (B-9). */
+  private Stream<PlanChoice> choices(JobEntity job, MediumEntity card, boolean carries) {
     if (carries) {
       List<PlanChoice.CarriedImage> drives =
           job.rescuedId().map(i -> new PlanChoice.CarriedImage(i, -1)).stream().toList();
-      return proposal(card, PlanRequest.Strategy.CARRY, false, drives);
+      return Stream.of(proposal(card, PlanRequest.Strategy.CARRY, false, drives));
     }
-    // The old boot code worked: it is kept where it can be (B-9).
-    PlanChoice kept = proposal(card, PlanRequest.Strategy.REBUILD, true, List.of());
-    return plan(job, kept).buildable()
-        ? kept
-        : proposal(card, PlanRequest.Strategy.REBUILD, false, List.of());
+    return Stream.of(true, false)
+        .map(kept -> proposal(card, PlanRequest.Strategy.REBUILD, kept, List.of()));
   }
 
   private static PlanChoice proposal(

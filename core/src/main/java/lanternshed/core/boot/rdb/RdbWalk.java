@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Links;
 import lanternshed.core.catalogue.Opener;
@@ -156,7 +157,12 @@ final class RdbWalk {
       return;
     }
     Set<String> called = called(text.toString());
-    List<String> missing = called.stream().filter(c -> !there(v, c)).toList();
+    Set<String> files =
+        v.all().stream()
+            .filter(x -> !x.folder())
+            .map(x -> x.path().toLowerCase(Locale.ROOT))
+            .collect(Collectors.toSet());
+    List<String> missing = called.stream().filter(c -> !there(files, c)).toList();
     String lines = path.get() + " calls " + Say.plural(called.size(), "command", "commands");
     if (missing.isEmpty()) {
       links.holds("B-13", "the start-up text", lines + ", all of them there");
@@ -181,7 +187,7 @@ final class RdbWalk {
     return out;
   }
 
-  private static boolean there(Volume v, String command) {
+  private static boolean there(Set<String> files, String command) {
     String path = command.toLowerCase(Locale.ROOT);
     int colon = path.indexOf(':');
     if (colon > 0) {
@@ -195,9 +201,6 @@ final class RdbWalk {
     }
     String plain = path.startsWith(":") ? path.substring(1) : path;
     String inC = COMMANDS.toLowerCase(Locale.ROOT) + "/" + plain;
-    return v.all().stream()
-        .filter(n -> !n.folder())
-        .map(n -> n.path().toLowerCase(Locale.ROOT))
-        .anyMatch(p -> p.equals(plain) || p.equals(inC));
+    return files.contains(plain) || files.contains(inC);
   }
 }

@@ -63,7 +63,7 @@ public final class Cpm implements Filesystem {
     if (!hint.whole() && hint.type() != TABLE_TYPE || m.sectorSize() != 512) {
       return Optional.empty();
     }
-    return CpmWizard.best(m).map(s -> recognised(m, s.set(), sum(m, s), true));
+    return CpmWizard.best(m).map(s -> recognised(m, s.set(), sum(s), true));
   }
 
   private static Recognised recognised(Medium m, CpmLayout l, Sum sum, boolean inferred) {
@@ -76,7 +76,7 @@ public final class Cpm implements Filesystem {
     return new Recognised(CpmLayout.KIND, "", 0, sum, volume);
   }
 
-  private static Sum sum(Medium m, CpmWizard.Score best) {
+  private static Sum sum(CpmWizard.Score best) {
     return Sum.of("C-4", "CP/M by its folder")
         .note("parameter set", best.set().name())
         .line("", "bytes of a block", best.set().block())
@@ -86,9 +86,8 @@ public final class Cpm implements Filesystem {
         .line("−", "blocks taken twice, 10 each", best.twice())
         .line("=", "score of 100", best.percent())
         .because(
-            "CP/M writes no mark; the parameters under which the folder makes most sense are taken: "
-                + CpmWizard.count(m)
-                + " sets were tried.")
+            "CP/M writes no mark; of the sets that are known, and of blocks of 1 to 16 KiB over the"
+                + " whole medium, the one under which the folder makes most sense is taken.")
         .done();
   }
 

@@ -63,19 +63,22 @@ final class CpmWizard {
     return Optional.ofNullable(best);
   }
 
-  static int count(Medium m) {
-    return candidates(m).size();
-  }
-
   static List<CpmLayout> sets() {
     return SETS;
   }
 
+  /**
+   * Most entries of a first sector that may be nonsense: a folder is damaged, other data are all.
+   */
+  private static final int MOST_NONSENSE = 4;
+
   private static List<CpmLayout> candidates(Medium m) {
     List<CpmLayout> out = new ArrayList<>();
     for (CpmLayout p : SETS) {
-      if (p.offset() + (long) p.entries() * CpmLayout.ENTRY <= m.bytes()) out.add(p);
+      boolean fits = p.offset() + (long) p.entries() * CpmLayout.ENTRY <= m.bytes();
+      if (fits && mayBegin(m, p.offset() / 512)) out.add(p);
     }
+    if (!mayBegin(m, 0)) return out;
     for (int block = 1024; block <= 16_384; block *= 2) {
       long blocks = Math.min(MOST_BLOCKS, m.bytes() / block);
       if (block == 1024 && blocks > 256) continue;
@@ -85,6 +88,20 @@ final class CpmWizard {
       }
     }
     return out;
+  }
+
+  /**
+   * One sector is read before a folder is: a drive that fails is asked for no more than it must.
+   */
+  private static boolean mayBegin(Medium m, long lba) {
+    if (lba >= m.sectors()) return false;
+    byte[] b = m.sector(lba);
+    int nonsense = 0;
+    for (int at = 0; at < b.length; at += CpmLayout.ENTRY) {
+      boolean free = (b[at] & 0xFF) == CpmEntry.FREE;
+      if (!free && !CpmEntry.plausible(b, at)) nonsense++;
+    }
+    return nonsense <= MOST_NONSENSE;
   }
 
   static Score score(Medium m, CpmLayout p) {
