@@ -10,8 +10,14 @@ import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -101,6 +107,84 @@ class SurveyTest {
             m -> m.get("id").asLong() == medium && m.get("name").asString().equals("pieces.img"));
     long image = rescued(medium);
     assertThat(shed.bytes("/api/images/" + image + "/download?form=raw")).isEqualTo(all);
+  }
+
+  /** A small disk as its file is: an image brought in and put on the shelf without a job. */
+  private static long shelved(String name, byte[] file) throws Exception {
+    Path p = Files.write(folder.resolve(name), file);
+    long medium = shed.upload(name, p).json().get("id").asLong();
+    JsonNode ended = shed.ended(shed.post("/api/media/" + medium + "/image", Map.of()));
+    assertThat(ended.get("sentence").asString()).isEmpty();
+    return ended.get("made").asLong();
+  }
+
+  private static byte[] small(String kind, long sectors, int number) {
+    MemoryMedium m = new MemoryMedium(sectors);
+    FileSet files = new FileSet();
+    byte[] text = ("PIECE " + number).getBytes(StandardCharsets.US_ASCII);
+    files.file("P" + number, text.length, 0x20, 0, s -> s.take(text, 0, text.length));
+    Maker maker = Catalogue.maker(kind);
+    Maker.Wish wish =
+        new Maker.Wish(
+            Optional.of(kind), sectors, 0, 0, 0, new Geometry(80, 1, 5), "D", 0, false, 0);
+    Maker.Layout l = maker.layout(wish);
+    maker.write(l, files, m, new byte[0], (path, n) -> {});
+    return java.util.Arrays.copyOf(m.sectors(0, (int) sectors), (int) l.byteCount());
+  }
+
+  @Test
+  void aLibraryOfSmallDisksIsFilledChangedAndTakenApart() throws Exception {
+    long empty =
+        shed.ended(shed.post("/api/images/library", Map.of("name", "Quilts", "places", 4)))
+            .get("made")
+            .asLong();
+    List<Long> disks = new java.util.ArrayList<>();
+    List<Map<String, Object>> changes = new java.util.ArrayList<>();
+    for (int i = 0; i < 3; i++) {
+      disks.add(shelved("disk " + i + ".ssd", small("two-sector catalogue", 400, i)));
+      changes.add(change("PUT", i, 0, "Quilt " + i, disks.get(i)));
+    }
+    changes.add(change("LOCK", 1, 0, "", 0));
+    changes.add(change("MOVE", 2, 0, "", 0));
+    JsonNode ended =
+        shed.ended(shed.post("/api/images/" + empty + "/library", Map.of("changes", changes)));
+    assertThat(ended.get("sentence").asString()).isEmpty();
+    long library = ended.get("made").asLong();
+    JsonNode places = shed.get("/api/images/" + library + "/library").json().get("places");
+    assertThat(places)
+        .extracting(p -> p.get("title").asString() + " " + p.get("state").asString())
+        .containsExactly("Quilt 2 OPEN", "Quilt 0 OPEN", "Quilt 1 LOCKED", " BLANK");
+    // What comes out of it is the disk that went in: the same image on the shelf.
+    JsonNode out = shed.ended(shed.post("/api/images/" + library + "/library/0", Map.of()));
+    assertThat(out.get("made").asLong()).isEqualTo(disks.get(2));
+    assertThat(shed.bytes("/api/images/" + library + "/file?volume=2&path=P0"))
+        .isEqualTo("PIECE 0".getBytes(StandardCharsets.US_ASCII));
+    JsonNode refused =
+        shed.ended(
+            shed.post(
+                "/api/images/" + library + "/library",
+                Map.of("changes", List.of(change("REMOVE", 2, 0, "", 0)))));
+    assertThat(refused.get("sentence").asString()).contains("Disk 2 is locked");
+    assertThat(shed.get("/api/images/" + disks.get(0) + "/library").status()).isEqualTo(422);
+  }
+
+  private static Map<String, Object> change(
+      String verb, int number, int to, String title, long image) {
+    return Map.of("verb", verb, "number", number, "to", to, "title", title, "image", image);
+  }
+
+  @Test
+  void smallDisksGoOutAsLongAsTheyCameIn() throws Exception {
+    for (String kind : List.of("link-and-map", "linked-sector")) {
+      byte[] file = small(kind, kind.equals("link-and-map") ? 342 : 360, 7);
+      assertThat(file.length % 512).isPositive();
+      long image = shelved(kind + ".img", file);
+      String download = "/api/images/" + image + "/download?form=";
+      assertThat(shed.bytes(download + "raw")).isEqualTo(file);
+      byte[] headed = shed.bytes(download + "atr");
+      assertThat(headed).hasSize(file.length + 16);
+      assertThat(shelved(kind + ".atr", headed)).as("stored once").isEqualTo(image);
+    }
   }
 
   @Test

@@ -11,10 +11,12 @@ import lanternshed.core.container.vhdx.Vhdx;
 import lanternshed.core.container.vmdk.Vmdk;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.DiskRow;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.table.ahdi.Ahdi;
 import lanternshed.core.table.apm.Apm;
 import lanternshed.core.table.gpt.Gpt;
+import lanternshed.core.table.library.Library;
 import lanternshed.core.table.mbr.Mbr;
 import lanternshed.core.table.none.NoTable;
 import lanternshed.core.table.rdb.Rdb;
@@ -26,6 +28,8 @@ import lanternshed.core.volume.exfat.Exfat;
 import lanternshed.core.volume.fat.Fat;
 import lanternshed.core.volume.ffs.Ffs;
 import lanternshed.core.volume.hfs.Hfs;
+import lanternshed.core.volume.linked.LinkedSector;
+import lanternshed.core.volume.linkmap.LinkMap;
 import lanternshed.core.volume.ntfs.Ntfs;
 import lanternshed.core.volume.twosector.TwoSector;
 import lanternshed.core.volume.unix.UnixLike;
@@ -38,7 +42,7 @@ public final class Catalogue {
 
   /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
   public static final List<TableScheme> TABLES =
-      List.of(new Rdb(), new Gpt(), new Apm(), new Mbr(), new Ahdi());
+      List.of(new Rdb(), new Gpt(), new Apm(), new Mbr(), new Library(), new Ahdi());
 
   /** What stands for a table where there is none. */
   private static final TableScheme NONE = new NoTable();
@@ -53,6 +57,8 @@ public final class Catalogue {
           new Hfs(),
           new Ffs(),
           new TwoSector(),
+          new LinkMap(),
+          new LinkedSector(),
           new Cpm());
 
   /** Files whose blocks lie anywhere, each told by its first bytes. */
@@ -112,6 +118,11 @@ public final class Catalogue {
   /** Whether volumes of a kind are grown here. */
   public static boolean grows(String kind) {
     return FILESYSTEMS.stream().anyMatch(f -> f.kinds().contains(kind) && f.grower().isPresent());
+  }
+
+  /** The form of a new library of small disks. */
+  public static DiskRow newRow() {
+    return Library.usual();
   }
 
   /**

@@ -3,6 +3,7 @@ package lanternshed.core.catalogue;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.TableEntry;
@@ -10,6 +11,7 @@ import lanternshed.core.table.TableReading;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
@@ -50,10 +52,18 @@ public final class Opener {
     }
   }
 
+  /** Sectors of the longest disk whose sectors may be shorter than 512 bytes. */
+  private static final long MOST_SMALL = 2048;
+
   private Opener() {}
 
   /** Opens a medium; never fails on nonsense. */
   public static Opened open(Medium m) {
+    return open(m, e -> true);
+  }
+
+  /** Opens of a medium only those entries of its table that are wanted. */
+  public static Opened open(Medium m, Predicate<TableEntry> wanted) {
     if (m.sectors() == 0) return new Opened(Optional.empty(), List.of(), List.of());
     List<Table> tables = tables(m);
     Optional<Recognised> bare = bare(m, tables);
@@ -64,8 +74,22 @@ public final class Opener {
     }
     Table taken = tables.get(0);
     List<Part> parts = new ArrayList<>();
-    for (TableEntry e : taken.reading().volumes()) parts.add(part(m, taken, e));
+    for (TableEntry e : taken.reading().volumes()) {
+      if (wanted.test(e)) parts.add(part(m, taken, e));
+    }
     return new Opened(Optional.of(taken), tables.subList(1, tables.size()), parts);
+  }
+
+  /** Bytes of an image that count: a small disk may end within its last sector. */
+  public static long bytes(Medium m) {
+    if (m.sectors() > MOST_SMALL) return m.bytes();
+    return open(m).parts().stream()
+        .flatMap(p -> p.volume().stream())
+        .flatMap(v -> v.layoutAsItLies().stream())
+        .map(Maker.Layout::byteCount)
+        .filter(n -> n > m.bytes() - 512 && n < m.bytes())
+        .findFirst()
+        .orElse(m.bytes());
   }
 
   private static Part part(Medium m, Table table, TableEntry e) {
@@ -73,7 +97,8 @@ public final class Opener {
       return new Part(e, Optional.empty(), Optional.empty());
     }
     Medium slice = slice(m, e.start(), e.length());
-    Hint hint = new Hint(false, table.scheme().name(), e.type(), true);
+    boolean whole = table.scheme().ofDisks();
+    Hint hint = new Hint(whole, table.scheme().name(), e.type(), true);
     return new Part(e, Optional.of(slice), recognise(slice, hint));
   }
 

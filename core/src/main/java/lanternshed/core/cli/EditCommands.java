@@ -84,29 +84,15 @@ abstract class EditCommands {
   }
 
   private int edit(Path image, Path to, int number, Change change) {
-    if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
-    Path half = to.resolveSibling(to.getFileName() + ".half");
     try (FileMedium from = FileMedium.open(image)) {
       int volume = Volumes.find(from, number).number();
-      Files.deleteIfExists(half);
-      try (FileMedium copy = FileMedium.create(half, from.sectors())) {
-        int entries = Edit.make(from, volume, List.of(change), copy, Progress.NONE);
-        Output.of(spec).println("Changed and checked: " + entries + " files and folders.");
-      }
-      Files.move(half, to);
+      int[] entries = new int[1];
+      HalfFile.make(
+          to,
+          from.sectors(),
+          copy -> entries[0] = Edit.make(from, volume, List.of(change), copy, Progress.NONE));
+      Output.of(spec).println("Changed and checked: " + entries[0] + " files and folders.");
       return Shed.CLEAN;
-    } catch (IOException e) {
-      throw new ShedException("The copy cannot be kept: " + e.getMessage() + ".", e);
-    } finally {
-      remove(half);
-    }
-  }
-
-  private static void remove(Path half) {
-    try {
-      Files.deleteIfExists(half);
-    } catch (IOException e) {
-      throw new ShedException(half + " cannot be removed: " + e.getMessage() + ".", e);
     }
   }
 

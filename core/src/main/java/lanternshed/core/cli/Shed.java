@@ -9,7 +9,13 @@ import picocli.CommandLine.Command;
 @Command(
     name = "shed",
     description = "Reads, builds, rescues and compares disk images of old machines.",
-    subcommands = {ImageCommand.class, PegsCommand.class, Bench.class, CheckCommand.class},
+    subcommands = {
+      ImageCommand.class,
+      LibraryCommand.class,
+      PegsCommand.class,
+      Bench.class,
+      CheckCommand.class
+    },
     mixinStandardHelpOptions = true)
 public final class Shed implements Runnable {
   static final int CLEAN = 0;

@@ -38,10 +38,17 @@ public enum Container {
   XZ("img.xz", "FD377A585A00"),
   BZ2("img.bz2", "425A68"),
   LZMA("img.lzma", ""),
-  VHD("vhd", "");
+  VHD("vhd", ""),
+  /** Sixteen bytes before a small disk's sectors: mark, length in paragraphs, sector size. */
+  ATR("atr", "9602");
 
   /** So many first bytes tell what a file is. */
   private static final int HEAD = 72;
+
+  private static final int ATR_HEAD = 16;
+
+  /** A small disk of 720 sectors of 128 bytes; one that is longer has sectors of 256. */
+  private static final int ATR_SHORT = 720 * 128;
 
   private static final Map<String, String> OTHERS =
       Map.of(
@@ -77,7 +84,7 @@ public enum Container {
       if (c != LZMA && c.name().toLowerCase(Locale.ROOT).equals(name)) return c;
     }
     throw new ShedException(
-        "An image is handed out raw, or as gz, bz2, zip, xz or vhd; not as \"" + name + "\".");
+        "An image is handed out raw, or as gz, bz2, zip, xz, vhd or atr; not as \"" + name + "\".");
   }
 
   /** An image as it streams out of its container. */
@@ -270,6 +277,14 @@ public enum Container {
         && (length == -1 || length > 0 && length < 1L << 42);
   }
 
+  /** Its mark alone is short: length and sector size must be those of a small disk too. */
+  private static boolean isAtr(byte[] head) {
+    if (head.length < ATR_HEAD || !ATR.begins(head)) return false;
+    long bytes = (Bytes.u16(head, 2) | (head[6] & 0xFFL) << 16) * 16;
+    int sector = Bytes.u16(head, 4);
+    return bytes > 0 && bytes % 128 == 0 && (sector == 128 || sector == 256);
+  }
+
   /** A layer inside another, which may not take for ever to give nothing. */
   private static final class Bounded extends ByBlocks {
     private long left = MOST_INNER_BYTES;
@@ -304,6 +319,10 @@ public enum Container {
     if (XZ.begins(head)) return new Opened(XZ, new XZInputStream(in, XZ_KIB), source, null);
     if (BZ2.begins(head)) return new Opened(BZ2, new BZip2CompressorInputStream(in), source, null);
     if (isLzma(head)) return new Opened(LZMA, new LZMAInputStream(in, XZ_KIB), source, null);
+    if (isAtr(head)) {
+      in.skipNBytes(ATR_HEAD);
+      return new Opened(ATR, in, source, null);
+    }
     String other = otherContainer(head);
     if (!other.isEmpty()) {
       throw new ShedException(
@@ -358,52 +377,70 @@ public enum Container {
   /**
    * Writes a whole medium in this form.
    *
+   * @param bytes of it that count; a small disk may end within the last sector
    * @param name of the file inside a zip
    * @param identity sixteen bytes that name the image, for a VHD
    */
-  public void write(Medium from, String name, byte[] identity, OutputStream to) throws IOException {
+  public void write(Medium from, long bytes, String name, byte[] identity, OutputStream to)
+      throws IOException {
     switch (this) {
-      case RAW -> copy(from, to);
+      case RAW -> copy(from, bytes, to);
+      case ATR -> {
+        to.write(atrHead(bytes));
+        copy(from, bytes, to);
+      }
       case GZ -> {
         GZIPOutputStream out = new GZIPOutputStream(to, 1 << 16);
-        copy(from, out);
+        copy(from, bytes, out);
         out.finish();
       }
       case XZ -> {
         XZOutputStream out = new XZOutputStream(to, new LZMA2Options(1));
-        copy(from, out);
+        copy(from, bytes, out);
         out.finish();
       }
       case ZIP -> {
         ZipArchiveOutputStream out = new ZipArchiveOutputStream(to);
         ZipArchiveEntry e = new ZipArchiveEntry(name + ".img");
         e.setTime(315_532_800_000L);
-        e.setSize(from.bytes());
+        e.setSize(bytes);
         out.putArchiveEntry(e);
-        copy(from, out);
+        copy(from, bytes, out);
         out.closeArchiveEntry();
         out.finish();
       }
       case BZ2 -> {
         BZip2CompressorOutputStream out = new BZip2CompressorOutputStream(to);
-        copy(from, out);
+        copy(from, bytes, out);
         out.finish();
       }
       case LZMA -> throw new ShedException("An image is not packed as lzma here; take xz.");
       case VHD -> {
-        copy(from, to);
+        copy(from, from.bytes(), to);
         to.write(Vhd.footer(from.sectors(), identity));
       }
     }
     to.flush();
   }
 
-  private static void copy(Medium from, OutputStream to) throws IOException {
+  private static byte[] atrHead(long bytes) {
+    if (bytes / 16 >= 1 << 24) {
+      throw new ShedException("An atr file holds less than 256 MiB; take this image raw.");
+    }
+    byte[] out = new byte[ATR_HEAD];
+    Bytes.put16(out, 0, 0x0296);
+    Bytes.put16(out, 2, (int) (bytes / 16));
+    out[6] = (byte) (bytes >> 20);
+    Bytes.put16(out, 4, bytes <= ATR_SHORT ? 128 : 256);
+    return out;
+  }
+
+  private static void copy(Medium from, long bytes, OutputStream to) throws IOException {
     byte[] b = new byte[2048 * 512];
     for (long s = 0; s < from.sectors(); s += 2048) {
       int n = (int) Math.min(2048, from.sectors() - s);
       from.read(s, n, b, 0);
-      to.write(b, 0, n * 512);
+      to.write(b, 0, (int) Math.min(n * 512L, bytes - s * 512));
     }
   }
 

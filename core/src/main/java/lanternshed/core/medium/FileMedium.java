@@ -11,11 +11,12 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Arrays;
 
 /**
  * A plain file, or a device node that the caller was allowed to open, as a medium of 512-byte
  * sectors. A tail shorter than a sector is left out of {@link #sectors()} and told by {@link
- * #tailBytes()}.
+ * #tailBytes()}, unless the length is that of a small disk ({@link SmallDisks}).
  */
 public final class FileMedium implements Medium {
   private static final int SECTOR = 512;
@@ -101,12 +102,12 @@ public final class FileMedium implements Medium {
 
   @Override
   public long sectors() {
-    return bytes / SECTOR;
+    return SmallDisks.sectors(bytes);
   }
 
   /** Bytes after the last whole sector; not zero means the file was cut or is not a raw image. */
   public int tailBytes() {
-    return (int) (bytes % SECTOR);
+    return (int) Math.max(0, bytes - sectors() * SECTOR);
   }
 
   @Override
@@ -117,6 +118,10 @@ public final class FileMedium implements Medium {
     try {
       while (buffer.hasRemaining()) {
         int n = channel.read(buffer, position);
+        if (n < 0 && position == bytes && bytes < bytes()) {
+          Arrays.fill(into, buffer.position(), buffer.limit(), (byte) 0);
+          return;
+        }
         if (n < 0) throw new EOFException("it became shorter while it was read");
         position += n;
       }

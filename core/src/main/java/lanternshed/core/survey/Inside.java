@@ -7,6 +7,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.RunsMedium;
+import lanternshed.core.medium.SmallDisks;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 
@@ -53,12 +54,7 @@ public final class Inside {
           "\"" + path + "\" does not begin with the number of a volume; say 1/NAME.IMG.");
     }
     String file = path.substring(slash + 1);
-    Volumes.Opened o =
-        Volumes.all(m).stream()
-            .filter(v -> v.number() == Integer.parseInt(number))
-            .findFirst()
-            .orElseThrow(
-                () -> new ShedException("Volume " + number + " is not there or cannot be read."));
+    Volumes.Opened o = Volumes.at(m, Integer.parseInt(number));
     Node n =
         o.volume().all().stream()
             .filter(x -> !x.folder() && x.path().equalsIgnoreCase(file))
@@ -73,13 +69,13 @@ public final class Inside {
 
   private static Medium medium(Medium m, Volumes.Opened o, Node n) {
     Medium slice = Opener.slice(m, o.start(), m.sectors() - o.start());
-    return new RunsMedium(slice, o.volume().sectorsOf(n), n.bytes() / 512, n.path());
+    return new RunsMedium(slice, o.volume().sectorsOf(n), SmallDisks.sectors(n.bytes()), n.path());
   }
 
   /** What a file is the image of, in words; empty where it is none. */
   public static Optional<String> imageIn(Medium slice, Volume v, Node n) {
     if (n.folder() || n.bytes() < LEAST_BYTES || v.notWhole(n).isPresent()) return Optional.empty();
-    Medium inside = new RunsMedium(slice, v.sectorsOf(n), n.bytes() / 512, n.path());
+    Medium inside = new RunsMedium(slice, v.sectorsOf(n), SmallDisks.sectors(n.bytes()), n.path());
     Opener.Opened opened = Opener.open(inside);
     if (opened.table().isPresent()) {
       int parts = opened.parts().size();

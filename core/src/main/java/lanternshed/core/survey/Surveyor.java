@@ -19,6 +19,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.table.GeometryHint;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
+import lanternshed.core.table.TableScheme;
 import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Recognised;
@@ -51,7 +52,7 @@ public final class Surveyor {
       return new Survey(0, Optional.empty(), volumes, sources, findings);
     }
     Opener.Opened opened = Opener.open(medium);
-    boolean pcs = opened.table().map(t -> t.scheme().ofPcs()).orElse(true);
+    Optional<TableScheme> scheme = opened.table().map(Opener.Table::scheme);
     if (opened.table().isPresent()) {
       Opener.Table t = opened.table().get();
       findings.addAll(t.reading().findings());
@@ -63,7 +64,7 @@ public final class Surveyor {
     } else {
       findings.add(noTable());
     }
-    for (Opener.Part p : opened.parts()) volumes.add(found(p, pcs, sources, findings));
+    for (Opener.Part p : opened.parts()) volumes.add(found(p, scheme, sources, findings));
     opened.table().ifPresent(t -> together(medium, t, volumes, sources, findings));
     candidates(opened).ifPresent(findings::add);
     disagreement(sources).ifPresent(findings::add);
@@ -108,7 +109,10 @@ public final class Surveyor {
 
   /** One part of the medium: a volume that is read, one that is known, or nothing that is. */
   private static Survey.Found found(
-      Opener.Part p, boolean pcs, List<Survey.GeometrySource> sources, List<Finding> notes) {
+      Opener.Part p,
+      Optional<TableScheme> scheme,
+      List<Survey.GeometrySource> sources,
+      List<Finding> notes) {
     TableEntry e = p.entry();
     if (e.type() == PROTECTS_ANOTHER_TABLE) {
       notes.add(
@@ -122,7 +126,7 @@ public final class Surveyor {
     if (p.found().isEmpty()) return unknown(p);
     Recognised r = p.found().get();
     if (r.volume().isPresent()) {
-      Survey.Found found = read(r.volume().get(), e, pcs, sources);
+      Survey.Found found = read(r.volume().get(), e, scheme, sources);
       images(p.slice().orElseThrow(), r.volume().get(), e, notes);
       return found;
     }
@@ -184,15 +188,19 @@ public final class Surveyor {
   }
 
   private static Survey.Found read(
-      Volume v, TableEntry e, boolean pcs, List<Survey.GeometrySource> sources) {
+      Volume v, TableEntry e, Optional<TableScheme> scheme, List<Survey.GeometrySource> sources) {
     List<Finding> findings = new ArrayList<>();
+    // In a library small disks are what is expected.
+    if (!scheme.map(TableScheme::ofDisks).orElse(false)) {
+      v.inferred().ifPresent(sum -> findings.add(told(v, e, sum)));
+    }
     Optional<BootFacts> boot = Optional.empty();
     try {
       boot = v.bootFacts();
     } catch (ShedException x) {
       findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
     }
-    if (boot.isPresent() && pcs) {
+    if (boot.isPresent() && scheme.map(TableScheme::ofPcs).orElse(true)) {
       BootFacts b = boot.get();
       if (b.heads() > 0) {
         sources.add(
@@ -261,7 +269,6 @@ public final class Surveyor {
     } catch (ShedException x) {
       findings.add(Finding.stops("F-9", "volume " + e.number(), x.getMessage(), LOOK_WHOLE));
     }
-    v.inferred().ifPresent(sum -> findings.add(told(v, e, sum)));
     long notWhole = 0;
     try {
       notWhole = all.stream().filter(n -> v.notWhole(n).isPresent()).count();

@@ -3,9 +3,11 @@ package lanternshed.core.survey;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.TableEntry;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
@@ -35,8 +37,12 @@ public final class Volumes {
 
   /** Every volume whose files are read, in the order of the table. */
   public static List<Opened> all(Medium m) {
+    return readable(m, e -> true);
+  }
+
+  private static List<Opened> readable(Medium m, Predicate<TableEntry> wanted) {
     List<Opened> out = new ArrayList<>();
-    for (Opener.Part p : Opener.open(m).parts()) {
+    for (Opener.Part p : Opener.open(m, wanted).parts()) {
       p.volume().ifPresent(v -> out.add(new Opened(p.entry().number(), p.entry().start(), v)));
     }
     return out;
@@ -49,14 +55,25 @@ public final class Volumes {
    * @throws ShedException where there is none
    */
   public static Opened find(Medium m, int number) {
-    return all(m).stream()
-        .filter(o -> number <= 0 || o.number() == number)
-        .findFirst()
-        .orElseThrow(
-            () ->
-                new ShedException(
-                    number > 0
-                        ? "Volume " + number + " is not there or cannot be read."
-                        : "This image holds no volume that can be read."));
+    return number > 0
+        ? at(m, number)
+        : first(all(m), "This image holds no volume that can be read.");
+  }
+
+  /**
+   * The volume of exactly that number.
+   *
+   * @param number as in the table; 0 where there is none
+   * @throws ShedException where it is not there
+   */
+  public static Opened at(Medium m, int number) {
+    List<Opened> found = readable(m, e -> e.number() == number);
+    boolean meant = !found.isEmpty() && found.get(0).number() == number;
+    String why = "Volume " + number + " is not there or cannot be read.";
+    return first(meant ? found : List.of(), why);
+  }
+
+  private static Opened first(List<Opened> found, String why) {
+    return found.stream().findFirst().orElseThrow(() -> new ShedException(why));
   }
 }

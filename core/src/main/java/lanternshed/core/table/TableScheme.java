@@ -55,6 +55,16 @@ public interface TableScheme {
     return false;
   }
 
+  /** Whether each of its entries is a whole medium by itself. */
+  default boolean ofDisks() {
+    return false;
+  }
+
+  /** The row of small disks that this file is (F-16); empty where it is none. */
+  default Optional<DiskRow> row(Medium file) {
+    return Optional.empty();
+  }
+
   /** Writes tables of this scheme; empty where none are written here. */
   default Optional<TableMaker> maker() {
     return Optional.empty();

@@ -94,6 +94,11 @@ public interface Maker {
     /** Sectors of 512 bytes that the volume has. */
     long sectorCount();
 
+    /** Bytes of an image of it: a small disk may end within a sector. */
+    default long byteCount() {
+      return sectorCount() * 512;
+    }
+
     Sum because();
   }
 

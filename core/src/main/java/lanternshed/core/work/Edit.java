@@ -131,8 +131,9 @@ public final class Edit {
    */
   public static int make(
       Medium image, int number, List<Change> changes, Medium copy, Progress progress) {
+    Opener.Opened opened = Opener.open(image, e -> e.number() == number);
     Opener.Part part =
-        Opener.open(image).parts().stream()
+        opened.parts().stream()
             .filter(p -> p.entry().number() == number && p.volume().isPresent())
             .findFirst()
             .orElseThrow(
@@ -163,7 +164,8 @@ public final class Edit {
     Medium slice = new SliceMedium(copy, start, length);
     maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
     copy.flush();
-    Hint hint = new Hint(number == 0, "", part.entry().type(), true, Optional.of(layout));
+    boolean whole = opened.table().map(t -> t.scheme().ofDisks()).orElse(true);
+    Hint hint = new Hint(whole, "", part.entry().type(), true, Optional.of(layout));
     proved(files, slice, volume.kind(), hint);
     return files.items().size();
   }

@@ -146,12 +146,12 @@ class MatrixTest {
     return m;
   }
 
-  private static MemoryMedium small() {
-    MemoryMedium m = new MemoryMedium(400);
-    Maker maker = Catalogue.maker("two-sector catalogue");
+  private static MemoryMedium small(String kind, long sectors) {
+    MemoryMedium m = new MemoryMedium(sectors);
+    Maker maker = Catalogue.maker(kind);
     FileSet b = new FileSet();
     for (int i = 0; i < 5; i++) Samples.file(b, "P" + i, 0x20, Samples.content(i, i * 700));
-    Maker.Wish wish = Samples.wish("two-sector catalogue", 400, 0, G, 0, "MILL", 0);
+    Maker.Wish wish = Samples.wish(kind, sectors, 0, G, 0, "MILL", 0);
     maker.write(maker.layout(wish), b, m, new byte[0], (p, n) -> {});
     return m;
   }
@@ -268,7 +268,10 @@ class MatrixTest {
     out.add(new Cell("OFS bare", filled("OFS", 1760), "", "OFS", 9));
     out.add(new Cell("FFS-DC bare", filled("FFS-DC", SECTORS), "", "FFS-DC", 9));
     out.add(new Cell("FFS in RDB", rdb(), "RDB", "FFS", 9));
-    out.add(new Cell("two-sector bare", small(), "", "two-sector catalogue", 5));
+    for (String kind : List.of("two-sector catalogue", "link-and-map", "linked-sector")) {
+      long sectors = kind.startsWith("two") ? 400 : kind.startsWith("link-") ? 342 : 180;
+      out.add(new Cell(kind + " bare", small(kind, sectors), "", kind, 5));
+    }
     out.add(new Cell("CP/M bare", cpm(), "", "CP/M 2.2", 3));
     out.add(new Cell("ext2 bare", made("e2", "mkfs.ext2 -q -L mill -F"), "", "ext2", -1));
     out.add(new Cell("ext4 bare", made("e4", "mkfs.ext4 -q -L mill -F"), "", "ext4", -1));

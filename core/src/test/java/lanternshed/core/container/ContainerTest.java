@@ -30,7 +30,7 @@ class ContainerTest {
 
   private static byte[] packed(Container c) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    c.write(Samples.drive(G), "loom", new byte[16], out);
+    c.write(Samples.drive(G), G.total() * 512, "loom", new byte[16], out);
     return out.toByteArray();
   }
 
@@ -91,7 +91,8 @@ class ContainerTest {
     byte[] archive = java.util.HexFormat.of().parseHex("377ABCAF271C000400000000");
     assertThatThrownBy(() -> Container.open(new ByteArrayInputStream(archive)))
         .hasMessageContaining("7z archive, which is not read here");
-    assertThatThrownBy(() -> Container.of("rar")).hasMessageContaining("gz, bz2, zip, xz or vhd");
+    assertThatThrownBy(() -> Container.of("rar"))
+        .hasMessageContaining("gz, bz2, zip, xz, vhd or atr");
     byte[] footer = Vhd.footer(100, new byte[16]);
     footer[70]++;
     assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).as("a wrong sum").isEmpty();
@@ -145,7 +146,7 @@ class ContainerTest {
   @Test
   void manyZerosTakeNoRoomPacked() throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    Container.XZ.write(new MemoryMedium(200_000), "zeros", new byte[16], out);
+    Container.XZ.write(new MemoryMedium(200_000), 200_000L * 512, "zeros", new byte[16], out);
     assertThat(out.size()).isLessThan(100_000);
   }
 

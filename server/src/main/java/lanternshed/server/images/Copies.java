@@ -3,19 +3,22 @@ package lanternshed.server.images;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.work.Digests;
 import lanternshed.core.work.Progress;
 import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Shelf;
 import org.springframework.stereotype.Component;
 
-/** Makes a changed copy of an image; the image itself stays as it is. */
+/** Makes new images, a changed copy of one among them; what is on the shelf stays as it is. */
 @Component
-class Copies {
+public class Copies {
   private final ImageService images;
   private final Shelf shelf;
 
@@ -38,21 +41,43 @@ class Copies {
       BiConsumer<Medium, Medium> change,
       Progress progress)
       throws IOException {
-    shelf.needRoom(image.sectors() * 512);
+    New made =
+        new New(image.name() + ", " + suffix, image.sectors(), origin, image.lost(), image.hits());
+    return fill(
+        made,
+        to -> {
+          try (Medium from = images.open(image)) {
+            Copy.all(from, to, (n, all) -> progress.at("copying", n, all));
+            change.accept(from, to);
+          }
+        },
+        progress);
+  }
+
+  /** What a new image is called, how long it is, and what is known of its source. */
+  public record New(String name, long sectors, String origin, long lost, List<Holes.Hit> hits) {}
+
+  /** A new image, all zero until it is filled. */
+  public Errands.Made fill(New made, Consumer<Medium> fill, Progress progress) throws IOException {
+    shelf.needRoom(made.sectors() * 512);
     Path half = shelf.freshHalf();
     try {
       Digests digests;
-      try (Medium from = images.open(image);
-          FileMedium to = FileMedium.create(half, image.sectors())) {
-        Copy.all(from, to, (n, all) -> progress.at("copying", n, all));
-        change.accept(from, to);
+      try (FileMedium to = FileMedium.create(half, made.sectors())) {
+        fill.accept(to);
         to.flush();
         digests = Digests.of(to, progress, "digesting");
       }
-      String name = image.name() + ", " + suffix;
       return new Errands.Made(
           images
-              .keep(half, name, digests, image.sectors(), origin, image.lost(), image.hits())
+              .keep(
+                  half,
+                  made.name(),
+                  digests,
+                  made.sectors(),
+                  made.origin(),
+                  made.lost(),
+                  made.hits())
               .id());
     } finally {
       Files.deleteIfExists(half);

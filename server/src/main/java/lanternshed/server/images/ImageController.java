@@ -18,6 +18,7 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
 import lanternshed.core.family.Families;
 import lanternshed.core.measure.Geometry;
@@ -324,11 +325,12 @@ class ImageController {
   ResponseEntity<Resource> raw(@PathVariable long id) {
     ImageEntity image = images.get(id);
     // Opened once before anything is sent: a file that was cut is said so, not sent short.
-    images.open(image).close();
+    long bytes;
+    try (Medium m = images.open(image)) {
+      bytes = Opener.bytes(m);
+    }
     return attachment(plain(image) + ".img")
-        .body(
-            new MediumResource(
-                plain(image) + ".img", image.sectors() * 512, () -> images.open(image)));
+        .body(new MediumResource(plain(image) + ".img", bytes, () -> images.open(image)));
   }
 
   @GetMapping("/{id}/download")
@@ -343,7 +345,7 @@ class ImageController {
             Transfers.whole(
                 out -> {
                   try (Medium m = images.open(image)) {
-                    c.write(m, plain(image), identity, out);
+                    c.write(m, Opener.bytes(m), plain(image), identity, out);
                   }
                 }));
   }

@@ -197,7 +197,7 @@ public class ImageService {
             .orElseThrow(
                 () ->
                     new ShedException("This image has no volume " + number + " that can be read."));
-    return Volumes.recognise(Volumes.slice(medium, v.start(), v.length())).orElseThrow();
+    return Volumes.at(medium, v.number()).volume();
   }
 
   /** What lies where on an image; kept for the few that are looked at. */

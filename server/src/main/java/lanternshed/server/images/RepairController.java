@@ -9,7 +9,6 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Mending;
-import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Progress;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -74,8 +73,9 @@ class RepairController {
   }
 
   private static Mending mending(Medium m, Survey.Found v) {
-    return Volumes.recognise(slice(m, v))
-        .flatMap(Volume::mending)
+    return Volumes.at(m, v.number())
+        .volume()
+        .mending()
         .orElseThrow(() -> new ShedException("Volumes of " + v.kind() + " are not mended here."));
   }
 

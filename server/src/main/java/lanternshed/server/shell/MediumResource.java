@@ -14,6 +14,9 @@ public final class MediumResource extends AbstractResource {
   private final long bytes;
   private final Supplier<Medium> open;
 
+  /**
+   * @param bytes of it that are handed out; a small disk may end within the last sector
+   */
   public MediumResource(String name, long bytes, Supplier<Medium> open) {
     this.name = name;
     this.bytes = bytes;
@@ -42,18 +45,20 @@ public final class MediumResource extends AbstractResource {
 
   @Override
   public InputStream getInputStream() {
-    return new Reader(open.get());
+    return new Reader(open.get(), bytes);
   }
 
   private static final class Reader extends InputStream {
     private static final int BLOCK = 2048;
     private final Medium medium;
+    private final long bytes;
     private final byte[] block;
     private long at;
     private long blockStart = -1;
 
-    Reader(Medium medium) {
+    Reader(Medium medium, long bytes) {
       this.medium = medium;
+      this.bytes = bytes;
       this.block = new byte[BLOCK * medium.sectorSize()];
     }
 
@@ -65,7 +70,7 @@ public final class MediumResource extends AbstractResource {
 
     @Override
     public int read(byte[] into, int from, int length) {
-      if (at >= medium.bytes()) return -1;
+      if (at >= bytes) return -1;
       long start = at / block.length * block.length;
       long there = Math.min(block.length, medium.bytes() - start);
       if (start != blockStart) {
@@ -74,7 +79,7 @@ public final class MediumResource extends AbstractResource {
         blockStart = start;
       }
       int inBlock = (int) (at - start);
-      int n = (int) Math.min(length, there - inBlock);
+      int n = (int) Math.min(Math.min(length, there - inBlock), bytes - at);
       System.arraycopy(block, inBlock, into, from, n);
       at += n;
       return n;
@@ -82,7 +87,7 @@ public final class MediumResource extends AbstractResource {
 
     @Override
     public long skip(long n) {
-      long step = Math.max(0, Math.min(n, medium.bytes() - at));
+      long step = Math.max(0, Math.min(n, bytes - at));
       at += step;
       return step;
     }

@@ -11,6 +11,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.ClusterWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.SmallMaker;
 import lanternshed.core.volume.VolumeException;
 
 /** Makes small disks of 40 or 80 tracks; folders of one letter are the first of each name. */
@@ -90,19 +91,7 @@ final class CatalogueMaker implements Maker {
   @Override
   public void write(Layout layout, FileSet files, Medium to, byte[] code, Watch watch) {
     CatalogueLayout l = (CatalogueLayout) layout;
-    Fit fit = fit(l, files);
-    if (!fit.fits()) {
-      throw new VolumeException(
-          "The files need "
-              + fit.needed()
-              + " sectors and "
-              + fit.rootNeeded()
-              + " entries; there are "
-              + fit.there()
-              + " and "
-              + fit.rootEntries()
-              + ": take another disk for some of them.");
-    }
+    SmallMaker.refuse(fit(l, files));
     List<CatalogueEntry> entries = new ArrayList<>();
     int next = CatalogueLayout.CATALOGUE;
     for (FileSet.Item i : files.items()) {

@@ -80,7 +80,7 @@ public final class TwoSector implements Filesystem {
             l.title(),
             l.sectorCount(),
             sum,
-            Optional.of(new CatalogueVolume(m, l, entries, sum))));
+            Optional.of(new CatalogueVolume(m.sectors(0, (int) m.sectors()), l, entries, sum))));
   }
 
   private static String title(byte[] b) {

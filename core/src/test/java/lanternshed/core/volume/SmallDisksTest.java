@@ -1,0 +1,301 @@
+package lanternshed.core.volume;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.work.Edit;
+import lanternshed.core.work.Progress;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/**
+ * Disks of linked blocks and of linked sectors: laid down, read by two readers, damaged, edited.
+ */
+class SmallDisksTest {
+  private static final String MAP = "link-and-map";
+  private static final String LINKED = "linked-sector";
+  private static final Geometry G = new Geometry(80, 1, 5);
+
+  private static Maker.Layout layout(String kind, long sectors) {
+    return Catalogue.maker(kind).layout(Samples.wish(kind, sectors, 0, G, 0, "QUILTS 3", 0));
+  }
+
+  private static MemoryMedium made(String kind, long sectors, FileSet files) {
+    MemoryMedium m = new MemoryMedium(sectors);
+    Catalogue.maker(kind).write(layout(kind, sectors), files, m, new byte[0], (p, n) -> {});
+    return m;
+  }
+
+  private static Optional<Volume> open(Medium m, String kind) {
+    return Opener.recognise(m, Hint.NO_TABLE)
+        .filter(r -> r.kind().equals(kind))
+        .flatMap(Recognised::volume);
+  }
+
+  private static byte[] all(Medium m) {
+    return m.sectors(0, (int) m.sectors());
+  }
+
+  /**
+   * A second reader, from the published places alone: the file whose name is so spelled on disk.
+   */
+  private static byte[] blocks(byte[] disk, int tracks, String name) {
+    int[] start = new int[tracks + 2];
+    for (int t = 1; t <= tracks; t++) {
+      int n = tracks == 80 ? 40 : t < 18 ? 21 : t < 25 ? 19 : t < 31 ? 18 : 17;
+      start[t + 1] = start[t] + n * 256;
+    }
+    int track = tracks == 80 ? 40 : 18;
+    int sector = tracks == 80 ? 3 : 1;
+    while (track != 0) {
+      int at = start[track] + sector * 256;
+      for (int e = at; e < at + 256; e += 32) {
+        boolean same = (disk[e + 2] & 0x80) != 0;
+        for (int k = 0; k < 16; k++) {
+          int wanted = k < name.length() ? name.charAt(k) : 0xA0;
+          same &= (disk[e + 5 + k] & 255) == wanted;
+        }
+        if (!same) continue;
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        for (int t = disk[e + 3], s = disk[e + 4]; t != 0; ) {
+          int b = start[t] + s * 256;
+          t = disk[b];
+          s = disk[b + 1] & 255;
+          out.write(disk, b + 2, t == 0 ? s - 1 : 254);
+        }
+        return out.toByteArray();
+      }
+      track = disk[at];
+      sector = disk[at + 1] & 255;
+    }
+    return null;
+  }
+
+  /** A second reader of linked sectors; images of 256 bytes begin with three of 128. */
+  private static byte[] sectors(byte[] disk, int size, String padded) {
+    int shift = size == 256 ? 384 : 0;
+    for (int n = 0; n < 64; n++) {
+      int dir = 361 + n / 8;
+      int e = (size == 256 ? 384 + (dir - 4) * 256 : (dir - 1) * 128) + n % 8 * 16;
+      if ((disk[e] & 0x40) == 0 || !new String(disk, e + 5, 11).equals(padded)) continue;
+      ByteArrayOutputStream out = new ByteArrayOutputStream();
+      for (int s = (disk[e + 3] & 255) + (disk[e + 4] & 255) * 256; s != 0; ) {
+        int at = shift == 0 ? (s - 1) * 128 : 384 + (s - 4) * 256;
+        int end = at + size - 3;
+        assertThat((disk[end] & 255) >> 2).isEqualTo(n);
+        out.write(disk, at, disk[end + 2] & 255);
+        s = (disk[end] & 3) * 256 + (disk[end + 1] & 255);
+      }
+      return out.toByteArray();
+    }
+    return null;
+  }
+
+  @ParameterizedTest
+  @CsvSource({MAP + ",342,60,7000", MAP + ",384,144,1300", MAP + ",1600,296,5000"})
+  void linkedBlocksAreReadBackByTwoReaders(String kind, int sectors, int files, int longest) {
+    Random r = new Random(sectors);
+    FileSet set = new FileSet();
+    Map<String, byte[]> content = new HashMap<>();
+    for (int i = 0; i < files; i++) {
+      byte[] b = new byte[r.nextInt(longest) / (i % 3 + 1)];
+      r.nextBytes(b);
+      String path = "PIECE no " + i + (i % 2 == 0 ? ".prg" : ".seq");
+      content.put(path, b);
+      Samples.file(set, path, i % 5 == 0 ? 0x21 : 0x20, b);
+    }
+    MemoryMedium m = made(kind, sectors, set);
+    int tracks = sectors == 342 ? 35 : sectors == 384 ? 40 : 80;
+    Volume v = open(m, kind).orElseThrow();
+    assertThat(v.label()).isEqualTo("QUILTS 3");
+    assertThat(v.check()).isEmpty();
+    long used = content.values().stream().mapToLong(b -> Math.max(1, (b.length + 253) / 254)).sum();
+    assertThat(v.use().clusters() - v.use().free()).isEqualTo(used);
+    for (Node n : v.all()) {
+      byte[] read = Samples.bytes(v, n);
+      String onDisk = n.name().substring(0, n.name().length() - 4);
+      onDisk = onDisk.replace('n', (char) 0xCE).replace('o', (char) 0xCF);
+      assertThat(blocks(all(m), tracks, onDisk)).isEqualTo(read);
+      assertThat(read).as(n.path()).isEqualTo(content.remove(n.path()));
+    }
+    assertThat(content).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"180,128", "360,256"})
+  void linkedSectorsAreReadBackByTwoReaders(int sectors, int size) {
+    Random r = new Random(sectors);
+    FileSet set = new FileSet();
+    Map<String, byte[]> content = new HashMap<>();
+    for (int i = 0; i < 64; i++) {
+      byte[] b = new byte[r.nextInt(10 * size)];
+      r.nextBytes(b);
+      String path = "F" + i + (i % 2 == 0 ? ".DAT" : "");
+      content.put(path, b);
+      Samples.file(set, path, i % 5 == 0 ? 0x21 : 0x20, b);
+    }
+    MemoryMedium m = made(LINKED, sectors, set);
+    Volume v = open(m, LINKED).orElseThrow();
+    assertThat(v.check()).isEmpty();
+    for (Node n : v.all()) {
+      String[] parts = (n.name() + ". ").split("\\.");
+      String padded = String.format("%-8s%-3s", parts[0], parts[1].strip());
+      assertThat(sectors(all(m), size, padded)).isEqualTo(Samples.bytes(v, n));
+      assertThat(Samples.bytes(v, n)).as(n.path()).isEqualTo(content.remove(n.path()));
+    }
+    assertThat(content).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    MAP + ",342,254,664",
+    MAP + ",384,254,749",
+    MAP + ",1600,254,3160",
+    LINKED + ",180,125,707",
+    LINKED + ",360,253,707"
+  })
+  void theDiskEndsWithItsLastSector(String kind, long sectors, int data, int there) {
+    FileSet full = new FileSet();
+    Samples.file(full, "ALL", 0x20, Samples.content(1, data * there));
+    Volume v = open(made(kind, sectors, full), kind).orElseThrow();
+    assertThat(v.use().free()).isZero();
+    assertThat(v.check()).isEmpty();
+    assertThat(Samples.bytes(v, v.all().get(0))).isEqualTo(Samples.content(1, data * there));
+    FileSet over = new FileSet();
+    Samples.file(over, "ALL", 0x20, new byte[data * there + 1]);
+    assertThat(Catalogue.maker(kind).fit(layout(kind, sectors), over).fits()).isFalse();
+    assertThatThrownBy(() -> made(kind, sectors, over)).isInstanceOf(VolumeException.class);
+    assertThatThrownBy(() -> layout(kind, sectors + 1)).isInstanceOf(VolumeException.class);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    MAP + ",342,SEVENTEEN LETTERS",
+    MAP + ",342,A*",
+    MAP + ",342,A.rel",
+    LINKED + ",180,lower",
+    LINKED + ",180,9A",
+    LINKED + ",180,NINELETTE"
+  })
+  void aNameThatCannotStandIsRefused(String kind, long sectors, String name) {
+    FileSet files = new FileSet();
+    Samples.file(files, name, 0x20, new byte[3]);
+    assertThatThrownBy(() -> made(kind, sectors, files)).isInstanceOf(VolumeException.class);
+  }
+
+  @ParameterizedTest
+  @CsvSource({MAP + ",342", MAP + ",1600", LINKED + ",180", LINKED + ",360"})
+  void damageIsToldAndNeverAFault(String kind, int sectors) {
+    Random r = new Random(sectors);
+    FileSet files = new FileSet();
+    for (int i = 0; i < 20; i++) Samples.file(files, "F" + i, 0x20, Samples.content(i, 3000));
+    MemoryMedium m = made(kind, sectors, files);
+    byte[] whole = all(m);
+    List<long[]> used = open(m, kind).orElseThrow().inUse();
+    int opened = 0;
+    int told = 0;
+    for (int trial = 0; trial < 600; trial++) {
+      byte[] b = whole.clone();
+      for (int i = 0; i <= r.nextInt(60); i++) {
+        long[] run = used.get(r.nextInt(used.size()));
+        b[(int) run[0] * 512 + r.nextInt((int) run[1] * 512)] = (byte) r.nextInt(256);
+      }
+      Optional<Volume> v = open(MemoryMedium.of(b), kind);
+      if (v.isEmpty()) continue;
+      opened++;
+      if (!v.get().check().isEmpty()) told++;
+      assertThat(v.get().check()).allMatch(f -> !f.what().isBlank());
+      assertThat(v.get().places()).isNotEmpty();
+      v.get().use();
+      for (Node n : v.get().all()) {
+        assertThat(v.get().sectorsOf(n)).allMatch(s -> s[0] >= 0 && s[0] + s[1] <= sectors);
+        try {
+          v.get().read(n, (x, at, length) -> {});
+        } catch (VolumeException e) {
+          assertThat(v.get().notWhole(n)).isPresent();
+        }
+      }
+    }
+    assertThat(opened).isGreaterThan(100);
+    assertThat(told).isGreaterThan(50);
+  }
+
+  @ParameterizedTest
+  @CsvSource({MAP + ",342", MAP + ",384", LINKED + ",180", LINKED + ",360"})
+  void anEditLeavesTheOthersAsTheyWere(String kind, int sectors) {
+    FileSet files = new FileSet();
+    for (int i = 0; i < 9; i++) Samples.file(files, "F" + i, 0x21, Samples.content(i, 900));
+    MemoryMedium m = made(kind, sectors, files);
+    MemoryMedium copy = new MemoryMedium(sectors);
+    List<Edit.Change> changes =
+        List.of(
+            new Edit.Change.Remove(kind.equals(MAP) ? "F3.prg" : "F3"),
+            new Edit.Change.Put(
+                kind.equals(MAP) ? "NEW.seq" : "NEW.TXT",
+                500,
+                0,
+                s -> s.take(Samples.content(77, 500), 0, 500)));
+    assertThat(Edit.make(m, 0, changes, copy, Progress.NONE)).isEqualTo(9);
+    Map<String, String> before = Samples.digests(open(m, kind).orElseThrow());
+    Map<String, String> after = Samples.digests(open(copy, kind).orElseThrow());
+    before.remove(kind.equals(MAP) ? "F3.prg" : "F3");
+    after.remove(kind.equals(MAP) ? "NEW.seq" : "NEW.TXT");
+    assertThat(after).isEqualTo(before);
+  }
+
+  @Test
+  void lengthsThatEndWithinASectorAreRead(@TempDir Path home) throws Exception {
+    for (String kind : List.of(MAP, LINKED)) {
+      FileSet files = new FileSet();
+      Samples.file(files, "F", 0x20, Samples.content(5, 2000));
+      long sectors = kind.equals(MAP) ? 342 : 360;
+      byte[] disk = all(made(kind, sectors, files));
+      long bytes = layout(kind, sectors).byteCount();
+      assertThat(bytes % 512).isPositive();
+      Path file = Files.write(home.resolve(kind), Arrays.copyOf(disk, (int) bytes));
+      try (FileMedium m = FileMedium.open(file)) {
+        assertThat(m.tailBytes()).isZero();
+        assertThat(all(m)).isEqualTo(disk);
+        assertThat(open(m, kind)).isPresent();
+      }
+      Files.write(file, Arrays.copyOf(disk, (int) bytes - 1));
+      try (FileMedium m = FileMedium.open(file)) {
+        assertThat(m.tailBytes()).isPositive();
+      }
+    }
+  }
+
+  @Test
+  void theSystemFileOfAStartIsFollowedWhereItGoes() {
+    FileSet files = new FileSet();
+    for (String f : List.of("FIRST", "DOS.SYS")) {
+      Samples.file(files, f, 0x20, Samples.content(4, 1000));
+    }
+    MemoryMedium m = made(LINKED, 180, files);
+    byte[] start = m.sector(0);
+    start[14] = 1;
+    m.write(0, 1, start, 0);
+    MemoryMedium copy = new MemoryMedium(180);
+    Edit.make(m, 0, List.of(new Edit.Change.Remove("FIRST")), copy, Progress.NONE);
+    Node system = open(copy, LINKED).orElseThrow().all().get(0);
+    assertThat(copy.sector(0)[15]).isEqualTo((byte) system.first()).isEqualTo((byte) 4);
+  }
+}
