@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 import Why from '../because/Why.vue'
+import DiskRow from './DiskRow.vue'
 import ErrandLine from './ErrandLine.vue'
 import HexView from './HexView.vue'
 import TextView from './TextView.vue'
@@ -11,8 +12,9 @@ import { useErrand } from './useErrand'
 
 /** What is on an image: folders and files, what stands out, text, and every sector. */
 const props = defineProps<{ image: number; sectors: number; volume?: number }>()
-const ways = ['Files', 'What stands out', 'Sectors'] as const
-const way = ref<(typeof ways)[number]>('Files')
+const emit = defineEmits<{ made: [image: number] }>()
+const WAYS = ['Files', 'What stands out', 'Sectors', 'Disks'] as const
+const way = ref<(typeof WAYS)[number]>('Files')
 const find = ref('')
 const folder = ref('')
 const ORDERS = { DISK: 'as on disk', NAME: 'by name', SIZE: 'by size', TIME: 'by time' } as const
@@ -30,6 +32,14 @@ const survey = useQuery({
       }),
     ),
 })
+const isLibrary = computed(() => survey.data.value?.scheme === 'library')
+/** Of an image in an image only what its own volumes hold; of a library its disks first. */
+const ways = computed(() => {
+  const deep = inside.value.length > 0
+  const some = WAYS.filter((w) => w === 'Files' || (w === 'Disks' ? isLibrary.value : !deep))
+  return isLibrary.value ? ['Disks' as const, ...some.filter((w) => w !== 'Disks')] : some
+})
+watch(isLibrary, (row) => (way.value = row ? 'Disks' : 'Files'), { immediate: true })
 const readable = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
 const chosen = ref(0)
 const volume = computed(
@@ -112,7 +122,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
   <div>
     <div class="flex flex-wrap items-center gap-2">
       <button
-        v-for="w in inside.length ? ways.slice(0, 1) : ways"
+        v-for="w in ways"
         :key="w"
         type="button"
         class="plain"
@@ -123,7 +133,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         {{ w }}
       </button>
       <select
-        v-if="readable.length > 1"
+        v-if="readable.length > 1 && way !== 'Disks'"
         class="field w-auto!"
         aria-label="Volume"
         :value="volume"
@@ -168,6 +178,13 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       ✕ {{ sentence(survey.error.value) }}
     </p>
     <HexView v-if="way === 'Sectors'" class="mt-2" :image="image" :sectors="sectors" />
+    <DiskRow
+      v-else-if="way === 'Disks'"
+      :key="within"
+      :image="image"
+      :within="within"
+      @made="emit('made', $event)"
+    />
     <p v-else-if="volume === undefined" class="mt-2 text-slate">
       No volume of it can be read as files; its sectors can.
     </p>

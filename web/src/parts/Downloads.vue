@@ -1,6 +1,7 @@
 <script setup lang="ts">
-/** An image to take away, raw or packed. */
-defineProps<{ image: number }>()
+/** An image to take away, raw or packed; a small disk with the header that its emulators expect. */
+const SMALL_DISK = 2048
+withDefaults(defineProps<{ image: number; sectors?: number }>(), { sectors: 1 << 20 })
 </script>
 
 <template>
@@ -12,5 +13,11 @@ defineProps<{ image: number }>()
     <a class="text-river underline" :href="`/api/images/${image}/download?form=xz`">.xz</a>
     <a class="text-river underline" :href="`/api/images/${image}/download?form=zip`">.zip</a>
     <a class="text-river underline" :href="`/api/images/${image}/download?form=vhd`">fixed VHD</a>
+    <a
+      v-if="sectors < SMALL_DISK"
+      class="text-river underline"
+      :href="`/api/images/${image}/download?form=atr`"
+      >.atr</a
+    >
   </p>
 </template>

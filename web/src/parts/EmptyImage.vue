@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
 import { count, inUnit } from '../shed/units'
@@ -10,10 +10,16 @@ import { useErrand } from './useErrand'
 /** An image of a size and nothing on it: a drive that the machine prepares itself. */
 const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
-const image = reactive({ name: '', sectors: 122_880 })
+const kind = ref<'drive' | 'library'>('drive')
+const image = reactive({ name: '', sectors: 122_880, places: 16 })
 const { errand, run, stop } = useErrand()
 const make = useMutation({
-  mutationFn: () => run(ask(api.POST('/api/images/empty', { body: image }))),
+  mutationFn: () => {
+    const { name, sectors, places } = image
+    return kind.value === 'drive'
+      ? run(ask(api.POST('/api/images/empty', { body: { name, sectors } })))
+      : run(ask(api.POST('/api/images/library', { body: { name, places } })))
+  },
   onSuccess: () => {
     void queries.invalidateQueries({ queryKey: ['images'] })
     emit('close')
@@ -23,15 +29,42 @@ const make = useMutation({
 
 <template>
   <Dialog title="An empty image" @close="emit('close')">
-    <p class="text-slate">
-      A drive with nothing on it, which the machine or its emulator prepares itself.
+    <div class="flex flex-wrap gap-3" role="group" aria-label="Kind of image">
+      <button
+        v-for="k in ['drive', 'library'] as const"
+        :key="k"
+        type="button"
+        class="plain"
+        :class="kind === k ? 'border-2 border-ink! font-bold' : ''"
+        :aria-pressed="kind === k"
+        @click="kind = k"
+      >
+        {{ k === 'drive' ? 'A drive' : 'A library of small disks' }}
+      </button>
+    </div>
+    <p class="mt-2 text-slate">
+      {{
+        kind === 'drive'
+          ? 'A drive with nothing on it, which the machine or its emulator prepares itself.'
+          : 'One file with a row of places for disks of 200 KiB, for the root of a card.'
+      }}
     </p>
     <form class="mt-3 space-y-3" @submit.prevent="make.mutate()">
       <label class="block"
         ><span class="head">Name</span
         ><input v-model.trim="image.name" class="field mt-1" required maxlength="160"
       /></label>
-      <label class="block"
+      <label v-if="kind === 'library'" class="block"
+        ><span class="head">Places for disks</span
+        ><input
+          v-model.number="image.places"
+          type="number"
+          class="field figure mt-1"
+          required
+          min="1"
+          max="511"
+      /></label>
+      <label v-else class="block"
         ><span class="head">Length in sectors of 512 bytes</span
         ><input
           v-model.number="image.sectors"

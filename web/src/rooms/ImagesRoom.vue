@@ -162,7 +162,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       </p>
       <p class="figure mt-1 text-sm break-all">{{ i.sha256 }}</p>
       <div class="mt-1 flex flex-wrap items-center justify-between gap-3">
-        <Downloads class="text-[15px]" :image="i.id" />
+        <Downloads class="text-[15px]" :image="i.id" :sectors="i.sectors" />
         <span class="grow" />
         <button
           type="button"
@@ -184,7 +184,13 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
           {{ open === i.id ? 'Close it' : 'Look inside' }}
         </button>
       </div>
-      <Contents v-if="open === i.id" class="mt-3" :image="i.id" :sectors="i.sectors" />
+      <Contents
+        v-if="open === i.id"
+        class="mt-3"
+        :image="i.id"
+        :sectors="i.sectors"
+        @made="open = $event"
+      />
     </article>
     <EmptyImage v-if="emptying" @close="emptying = false" />
     <RestoreDialog v-if="restoring" :image="restoring" @close="restoring = 0" />

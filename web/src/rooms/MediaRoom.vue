@@ -8,6 +8,8 @@ import NewCard from '../parts/NewCard.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import WorkPanel from '../parts/WorkPanel.vue'
 import { count } from '../shed/units'
+import ErrandLine from '../parts/ErrandLine.vue'
+import { useErrand } from '../parts/useErrand'
 import { useKept } from './useKept'
 
 const bringing = ref(false)
@@ -27,6 +29,12 @@ const addDevice = useMutation({
   mutationFn: (node: string) =>
     ask(api.POST('/api/media/devices', { body: { node, name: `device ${node}` } })),
   onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
+})
+const { errand, run, stop } = useErrand()
+/** An image that was brought in needs no job to be on the shelf. */
+const shelve = useMutation({
+  mutationFn: (m: Medium) => run(ask(api.POST('/api/media/{id}/image', at(m.id)))),
+  onSettled: () => queries.invalidateQueries({ queryKey: ['images'] }),
 })
 const at = (id: number) => ({ params: { path: { id } } })
 const { naming, name, rename, remove } = useKept<Medium>('media', {
@@ -78,6 +86,22 @@ const groups = computed(() => {
     </p>
     <p v-if="remove.isError.value" class="mb-3 text-brick" role="alert">
       ✕ {{ sentence(remove.error.value) }}
+    </p>
+    <ErrandLine
+      v-if="errand"
+      class="mb-3"
+      :errand="errand"
+      title="Putting it on the shelf"
+      @stop="stop"
+    />
+    <p v-else-if="shelve.isSuccess.value" class="mb-3 text-moss" role="status">
+      ✓ On the shelf:
+      <RouterLink class="underline" :to="`/images?at=${shelve.data.value}`">{{
+        shelve.variables.value?.name
+      }}</RouterLink>
+    </p>
+    <p v-if="shelve.isError.value" class="mb-3 text-brick" role="alert">
+      ✕ {{ sentence(shelve.error.value) }}
     </p>
     <WorkPanel
       v-for="w in inHand"
@@ -152,6 +176,14 @@ const groups = computed(() => {
                 @click="restoring = m.id"
               >
                 put an image on it
+              </button>
+              <button
+                v-if="m.kind === 'image brought in'"
+                type="button"
+                class="mb-1 block w-full text-right text-river underline"
+                @click="shelve.mutate(m)"
+              >
+                put it on the shelf
               </button>
               <button
                 type="button"

@@ -14,6 +14,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.table.DiskRow;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.table.ahdi.Ahdi;
+import lanternshed.core.table.ahdi.TwoSided;
 import lanternshed.core.table.apm.Apm;
 import lanternshed.core.table.gpt.Gpt;
 import lanternshed.core.table.library.Library;
@@ -42,7 +43,8 @@ public final class Catalogue {
 
   /** From the strongest mark to the weakest: a checksum, a CRC, a mark, plausible entries. */
   public static final List<TableScheme> TABLES =
-      List.of(new Rdb(), new Gpt(), new Apm(), new Mbr(), new Library(), new Ahdi());
+      List.of(
+          new Rdb(), new Gpt(), new Apm(), new TwoSided(), new Mbr(), new Library(), new Ahdi());
 
   /** What stands for a table where there is none. */
   private static final TableScheme NONE = new NoTable();

@@ -30,8 +30,8 @@ final class Ahdi68k implements Family {
 
   private static final int LETTERS = 14;
 
-  /** The table of systems whose volumes a desktop reads too (P-23). */
-  private static final String SHARED = "MBR";
+  /** The table of systems whose volumes only the machine reads; the others name theirs (P-23). */
+  private static final String OWN = "AHDI";
 
   @Override
   public String key() {
@@ -57,7 +57,7 @@ final class Ahdi68k implements Family {
 
   @Override
   public TableScheme table(Generation system) {
-    return Catalogue.table(system.table().isEmpty() ? "AHDI" : SHARED);
+    return Catalogue.table(system.table().isEmpty() ? OWN : system.table());
   }
 
   @Override

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -11,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import lanternshed.core.Samples;
+import lanternshed.core.Tool;
 import lanternshed.core.boot.Start;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
@@ -19,6 +22,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SliceMedium;
@@ -36,6 +40,7 @@ import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -66,6 +71,7 @@ class FamiliesTest {
         new Way("m68k-ahdi", "dma", "ahdi-2", 96_000, ""),
         new Way("m68k-ahdi", "ata", "ahdi-3", 96_000, ""),
         new Way("m68k-ahdi", "dma-10", "ahdi-shared", 60_000, ""),
+        new Way("m68k-ahdi", "dma", "ahdi-both", 150_000, ""),
         new Way("z80-cpm-card", "", "cpm-22", 8_000, ""),
         new Way("z80-cpm-card", "", "cpm-32", 30_000, ""),
         new Way("z80-cpm-card", "", "cpm-512", 100_000, ""),
@@ -199,6 +205,50 @@ class FamiliesTest {
         .allSatisfy(v -> assertThat(v.end()).isLessThanOrEqualTo(huge.reach()));
   }
 
+  /** P-23: the desktop's view of the volume holds the same files, and general tools accept it. */
+  @ParameterizedTest
+  @CsvSource({"20000", "150000", "1000000"})
+  void aVolumeWithTwoBootSectorsIsOneForBothSides(long card, @TempDir Path home) throws Exception {
+    Way w = new Way("m68k-ahdi", "dma", "ahdi-both", card, "");
+    Map<String, byte[]> files = files(w);
+    List<Recipe.FileFrom> from = new ArrayList<>();
+    files.forEach(
+        (p, b) -> from.add(new Recipe.FileFrom(p, b.length, stock.put(b), "1994-03-01T10:20:00")));
+    Survey desk = brought(files);
+    Plan plan = plan(w, card, desk, false);
+    assertThat(plan.buildable()).as("" + plan.verdicts()).isTrue();
+    Medium image = build(Recipe.of(plan, desk, "", from), Optional.empty(), plan);
+    byte[] root = image.sector(0);
+    long start = Bytes.u32(root, 0x1F6);
+    assertThat(start).isEqualTo(plan.volumes().get(0).start() - 1);
+    Path file = home.resolve("card.img");
+    Samples.toFile(image, file);
+    String at = file + "@@" + start * 512;
+    // What the machine's entry looks like to a desktop has no type and begins past any card.
+    String listed = Tool.run("sfdisk -d " + file + " | grep start= | grep -vc 'type=0$'");
+    assertThat(listed.strip()).isEqualTo("1");
+    Tool.run("dd if=" + file + " of=" + home + "/v bs=512 skip=" + start + " status=none");
+    assertThat(Tool.run("fsck.fat -n " + home + "/v")).contains("files");
+    Tool.run("mcopy -s -i " + at + " ::/ " + home + "/out");
+    for (Map.Entry<String, byte[]> f : files.entrySet()) {
+      assertThat(Files.readAllBytes(home.resolve("out").resolve(f.getKey())))
+          .isEqualTo(f.getValue());
+    }
+    // A desktop that writes to it leaves the machine's view whole.
+    Files.write(home.resolve("NEW.TXT"), Samples.content(5, 70_000));
+    Tool.run("mcopy -i " + at + " " + home + "/NEW.TXT ::/NEW.TXT");
+    try (FileMedium m = FileMedium.open(file)) {
+      Volume v = Volumes.find(m, 1).volume();
+      assertThat(v.check()).isEmpty();
+      assertThat(content(m)).containsKey("NEW.TXT").hasSize(files.size() + 1);
+      assertThat(content(m).get("NEW.TXT")).isEqualTo(Samples.content(5, 70_000));
+    }
+    // A view that lies elsewhere is told.
+    root[0x1F6] ^= 4;
+    image.write(0, 1, root, 0);
+    assertThat(Surveyor.survey(image).allFindings()).anyMatch(f -> f.rule().equals("P-23"));
+  }
+
   /** At the edge of the binding peg: one sector less, exactly, one more. */
   @ParameterizedTest
   @MethodSource("ways")
@@ -313,7 +363,12 @@ class FamiliesTest {
 
   /** P-22: the driver starts the new card where its code comes over, and only there. */
   @ParameterizedTest
-  @CsvSource({"ahdi-2, true, STANDS", "ahdi-2, false, NOT_MEANT", "ahdi-shared, true, NOT_MEANT"})
+  @CsvSource({
+    "ahdi-2, true, STANDS",
+    "ahdi-2, false, NOT_MEANT",
+    "ahdi-shared, true, NOT_MEANT",
+    "ahdi-both, true, NOT_MEANT"
+  })
   void aDriverComesAlongOnlyWithItsCode(String system, boolean keep, Start.Kind start) {
     Medium old = withDriver();
     Survey survey = Surveyor.survey(old);

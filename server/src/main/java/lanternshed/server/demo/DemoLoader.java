@@ -88,6 +88,7 @@ class DemoLoader implements ApplicationRunner {
       MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
       if (c.measured()) media.measured(m);
     }
+    for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
     media.hurry(true);
     for (Scenario.JobSpec spec : scenario.jobs()) {
       if (!machinesThere.contains(spec.machine())) lay(spec);
@@ -138,6 +139,13 @@ class DemoLoader implements ApplicationRunner {
     record(id, Station.FIT, "", "", p.fit().size());
     prove(id, p);
     record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  private void library(Scenario.LibrarySpec spec) {
+    if (images.all().stream().anyMatch(i -> i.name().equals(spec.name()))) return;
+    DemoLibrary library = new DemoLibrary(spec);
+    ImageService.Source source = ImageService.Source.of("the card of the machine");
+    images.make(spec.name(), library.sectors(), source, library::fill, Progress.NONE);
   }
 
   private long drive(Scenario.DriveSpec spec, Profile profile) {

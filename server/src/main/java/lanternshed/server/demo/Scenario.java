@@ -5,7 +5,12 @@ import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
 
 /** demo/saltern-mill.json. */
-record Scenario(List<CardSpec> cards, List<JobSpec> jobs) {
+record Scenario(List<CardSpec> cards, List<LibrarySpec> libraries, List<JobSpec> jobs) {
+
+  /** A library of small disks on the shelf. */
+  record LibrarySpec(String name, int places, List<DiskSpec> disks) {}
+
+  record DiskSpec(String title, boolean locked, String stem, int files) {}
 
   record CardSpec(
       String name, String serial, long labelBytes, long claimed, long real, boolean measured) {}

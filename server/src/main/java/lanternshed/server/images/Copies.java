@@ -1,30 +1,19 @@
 package lanternshed.server.images;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.util.List;
 import java.util.function.BiConsumer;
-import java.util.function.Consumer;
 import lanternshed.core.medium.Copy;
-import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.survey.Holes;
-import lanternshed.core.work.Digests;
 import lanternshed.core.work.Progress;
 import lanternshed.server.errands.Errands;
-import lanternshed.server.shell.Shelf;
 import org.springframework.stereotype.Component;
 
-/** Makes new images, a changed copy of one among them; what is on the shelf stays as it is. */
+/** Makes a changed copy of an image; the image itself stays as it is. */
 @Component
-public class Copies {
+class Copies {
   private final ImageService images;
-  private final Shelf shelf;
 
-  Copies(ImageService images, Shelf shelf) {
+  Copies(ImageService images) {
     this.images = images;
-    this.shelf = shelf;
   }
 
   /**
@@ -39,48 +28,22 @@ public class Copies {
       String suffix,
       String origin,
       BiConsumer<Medium, Medium> change,
-      Progress progress)
-      throws IOException {
-    New made =
-        new New(image.name() + ", " + suffix, image.sectors(), origin, image.lost(), image.hits());
-    return fill(
-        made,
-        to -> {
-          try (Medium from = images.open(image)) {
-            Copy.all(from, to, (n, all) -> progress.at("copying", n, all));
-            change.accept(from, to);
-          }
-        },
-        progress);
-  }
-
-  /** What a new image is called, how long it is, and what is known of its source. */
-  public record New(String name, long sectors, String origin, long lost, List<Holes.Hit> hits) {}
-
-  /** A new image, all zero until it is filled. */
-  public Errands.Made fill(New made, Consumer<Medium> fill, Progress progress) throws IOException {
-    shelf.needRoom(made.sectors() * 512);
-    Path half = shelf.freshHalf();
-    try {
-      Digests digests;
-      try (FileMedium to = FileMedium.create(half, made.sectors())) {
-        fill.accept(to);
-        to.flush();
-        digests = Digests.of(to, progress, "digesting");
-      }
+      Progress progress) {
+    String name = image.name() + ", " + suffix;
+    ImageService.Source source = new ImageService.Source(origin, image.lost(), image.hits());
+    try (Medium from = images.open(image)) {
       return new Errands.Made(
           images
-              .keep(
-                  half,
-                  made.name(),
-                  digests,
-                  made.sectors(),
-                  made.origin(),
-                  made.lost(),
-                  made.hits())
+              .make(
+                  name,
+                  image.sectors(),
+                  source,
+                  to -> {
+                    Copy.all(from, to, (n, all) -> progress.at("copying", n, all));
+                    change.accept(from, to);
+                  },
+                  progress)
               .id());
-    } finally {
-      Files.deleteIfExists(half);
     }
   }
 }

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -134,13 +135,39 @@ public class ImageService {
    * @param sectors of 512 bytes
    */
   public ImageEntity empty(String name, long sectors, Progress progress) {
+    return make(name, sectors, Source.of("nothing"), m -> {}, progress);
+  }
+
+  /**
+   * Where a new image comes from.
+   *
+   * @param origin in words
+   * @param lost sectors that did not come back when its source was read
+   * @param hits what they hit
+   */
+  public record Source(String origin, long lost, List<Holes.Hit> hits) {
+    public static Source of(String origin) {
+      return new Source(origin, 0, List.of());
+    }
+  }
+
+  /**
+   * A new image.
+   *
+   * @param fill what is written on it; it is all zero before
+   */
+  public ImageEntity make(
+      String name, long sectors, Source source, Consumer<Medium> fill, Progress progress) {
+    shelf.needRoom(sectors * 512);
     Path half = shelf.freshHalf();
     try {
       Digests digests;
       try (FileMedium m = FileMedium.create(half, sectors)) {
-        digests = Digests.of(m, progress, "digesting the empty image");
+        fill.accept(m);
+        m.flush();
+        digests = Digests.of(m, progress, "digesting");
       }
-      return keep(half, name, digests, sectors, "nothing", 0, List.of());
+      return keep(half, name, digests, sectors, source.origin(), source.lost(), source.hits());
     } finally {
       shelf.remove(half);
     }

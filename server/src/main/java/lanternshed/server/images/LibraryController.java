@@ -5,7 +5,6 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -39,23 +38,21 @@ import org.springframework.web.bind.annotation.RestController;
 class LibraryController {
   private static final int MOST_CHANGES = 2000;
   private final ImageService images;
-  private final Copies copies;
   private final Errands errands;
 
-  LibraryController(ImageService images, Copies copies, Errands errands) {
+  LibraryController(ImageService images, Errands errands) {
     this.images = images;
-    this.copies = copies;
     this.errands = errands;
   }
 
   /** A place of the row, as the machine counts. */
-  record PlaceView(int number, String title, DiskRow.State state) {}
+  record DiskPlace(int number, String title, DiskRow.State state) {}
 
   /**
    * @param disk size of a disk in words
    * @param places all that lie in the file
    */
-  record LibraryView(String disk, List<PlaceView> places) {}
+  record LibraryView(String disk, List<DiskPlace> places) {}
 
   /** What is done to a place. */
   enum Verb {
@@ -88,12 +85,12 @@ class LibraryController {
       @PathVariable long id, @RequestParam(defaultValue = "") @Size(max = 1000) String in) {
     try (Medium m = images.open(images.get(id), in)) {
       DiskRow row = RowEdit.row(m);
-      List<PlaceView> places =
+      List<DiskPlace> places =
           IntStream.range(0, row.count(m))
               .mapToObj(
                   i -> {
                     DiskRow.Slot s = row.slot(m, i);
-                    return new PlaceView(i, s.title(), s.state());
+                    return new DiskPlace(i, s.title(), s.state());
                   })
               .toList();
       return new LibraryView(Say.size(row.diskSectors() * 512), places);
@@ -114,16 +111,22 @@ class LibraryController {
   }
 
   private Errands.Made changed(
-      ImageEntity image, String in, List<ChangeText> asked, Progress progress) throws IOException {
+      ImageEntity image, String in, List<ChangeText> asked, Progress progress) {
     List<Medium> disks = new ArrayList<>();
     try (Medium from = images.open(image, in)) {
       List<Change> changes = asked.stream().map(c -> change(c, disks)).toList();
       String origin = "a copy with " + Say.plural(changes.size(), "change", "changes");
       String name = name(image, in) + ", changed";
-      return copies.fill(
-          new Copies.New(name, from.sectors(), origin, image.lost(), List.of()),
-          to -> RowEdit.make(from, changes, to, progress),
-          progress);
+      ImageService.Source source = new ImageService.Source(origin, image.lost(), List.of());
+      return new Errands.Made(
+          images
+              .make(
+                  name,
+                  from.sectors(),
+                  source,
+                  to -> RowEdit.make(from, changes, to, progress),
+                  progress)
+              .id());
     } finally {
       disks.forEach(Medium::close);
     }
@@ -159,11 +162,16 @@ class LibraryController {
           try (Medium from = images.open(image, in)) {
             Medium disk = RowEdit.disk(from, number);
             String title = RowEdit.row(from).slot(from, number).title();
-            String origin = "disk " + number + " of " + name(image, in);
-            return copies.fill(
-                new Copies.New(title, disk.sectors(), origin, 0, List.of()),
-                to -> Copy.all(disk, to, (n, all) -> {}),
-                progress);
+            var source = ImageService.Source.of("disk " + number + " of " + name(image, in));
+            return new Errands.Made(
+                images
+                    .make(
+                        title,
+                        disk.sectors(),
+                        source,
+                        to -> Copy.all(disk, to, (n, all) -> {}),
+                        progress)
+                    .id());
           }
         });
   }
@@ -179,10 +187,15 @@ class LibraryController {
     return errands.begin(
         "new library " + asked,
         progress ->
-            copies.fill(
-                new Copies.New(asked.name(), row.sectors(asked.places()), "nothing", 0, List.of()),
-                to -> RowEdit.blank(row, to),
-                progress));
+            new Errands.Made(
+                images
+                    .make(
+                        asked.name(),
+                        row.sectors(asked.places()),
+                        ImageService.Source.of("nothing"),
+                        to -> RowEdit.blank(row, to),
+                        progress)
+                    .id()));
   }
 
   private static String name(ImageEntity image, String in) {

@@ -4,7 +4,6 @@ import jakarta.persistence.EntityNotFoundException;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.io.IOException;
 import java.util.List;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -78,8 +77,8 @@ class LostVolumesController {
         progress -> tabled(image, picked, progress));
   }
 
-  private Errands.Made tabled(ImageEntity image, List<LostVolumes.Found> picked, Progress progress)
-      throws IOException {
+  private Errands.Made tabled(
+      ImageEntity image, List<LostVolumes.Found> picked, Progress progress) {
     return copies.make(
         image,
         "with a table",

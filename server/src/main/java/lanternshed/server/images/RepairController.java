@@ -1,6 +1,5 @@
 package lanternshed.server.images;
 
-import java.io.IOException;
 import java.util.List;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -55,8 +54,7 @@ class RepairController {
         "mend " + image.sha256() + " " + volume, progress -> mended(image, v, changes, progress));
   }
 
-  private Errands.Made mended(ImageEntity image, Survey.Found v, int changes, Progress progress)
-      throws IOException {
+  private Errands.Made mended(ImageEntity image, Survey.Found v, int changes, Progress progress) {
     return copies.make(
         image,
         "mended copy",

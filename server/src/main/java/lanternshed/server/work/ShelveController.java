@@ -1,12 +1,11 @@
 package lanternshed.server.work;
 
-import java.util.List;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
-import lanternshed.server.images.Copies;
+import lanternshed.server.images.ImageService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import org.springframework.http.HttpStatus;
@@ -19,12 +18,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class ShelveController {
   private final MediaService media;
-  private final Copies copies;
+  private final ImageService images;
   private final Errands errands;
 
-  ShelveController(MediaService media, Copies copies, Errands errands) {
+  ShelveController(MediaService media, ImageService images, Errands errands) {
     this.media = media;
-    this.copies = copies;
+    this.images = images;
     this.errands = errands;
   }
 
@@ -40,10 +39,15 @@ class ShelveController {
         "shelve " + m.id(),
         progress -> {
           try (Medium from = media.open(m)) {
-            return copies.fill(
-                new Copies.New(m.name(), from.sectors(), m.name(), 0, List.of()),
-                to -> Copy.all(from, to, (n, all) -> progress.at("copying", n, all)),
-                progress);
+            return new Errands.Made(
+                images
+                    .make(
+                        m.name(),
+                        from.sectors(),
+                        ImageService.Source.of(m.name()),
+                        to -> Copy.all(from, to, (n, all) -> progress.at("copying", n, all)),
+                        progress)
+                    .id());
           }
         });
   }

@@ -16,6 +16,7 @@ import lanternshed.core.volume.VolumeException;
 
 /** FAT12, FAT16 and FAT32, and the 16-bit volumes of the DMA bus. */
 public final class Fat implements Filesystem {
+  /** How tables of machines begin whose FATs have 16 bits whatever the number of clusters. */
   private static final String ALWAYS_16 = "AHDI";
 
   @Override
@@ -43,7 +44,7 @@ public final class Fat implements Filesystem {
   }
 
   private static FatVolume open(Medium slice, Hint hint) {
-    if (hint.scheme().equals(ALWAYS_16)) return FatVolume.openAlways16(slice);
+    if (hint.scheme().startsWith(ALWAYS_16)) return FatVolume.openAlways16(slice);
     if (hint.damaged()) return FatVolume.open(slice);
     return FatVolume.recognise(slice).orElseThrow(() -> new VolumeException("No boot sector."));
   }
