@@ -34,8 +34,10 @@ const places = computed(() => {
   const row: Place[] = (library.data.value?.places ?? []).map((p) => ({ ...p, fresh: false }))
   for (const c of changes.value) {
     const p = row[c.number]
-    if (c.verb === 'MOVE') row.splice(c.to, 0, ...row.splice(c.number, 1))
-    else if (c.verb === 'REMOVE') row[c.number] = { ...p, title: '', state: 'BLANK', fresh: true }
+    if (c.verb === 'MOVE') {
+      const [moved] = row.splice(c.number, 1)
+      row.splice(c.to, 0, { ...moved, fresh: true })
+    } else if (c.verb === 'REMOVE') row[c.number] = { ...p, title: '', state: 'BLANK', fresh: true }
     else if (c.verb === 'PUT')
       row[c.number] = { ...p, title: c.title || 'the disk', state: 'OPEN', fresh: true }
     else if (c.verb === 'TITLE') row[c.number] = { ...p, title: c.title, fresh: true }

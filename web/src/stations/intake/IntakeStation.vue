@@ -27,6 +27,23 @@ const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/m
 const profile = computed(() =>
   catalogue.data.value?.machines.find((m) => m.key === props.job.profile),
 )
+/** Numbers that the machine or one of its systems asks for, each once. */
+const counted = computed(() => {
+  const generations = catalogue.data.value?.systems ?? []
+  const needs = [
+    ...(profile.value?.prerequisites ?? []).flatMap((p) => (p.need ? [p.need] : [])),
+    ...generations.filter((g) => profile.value?.systems.includes(g.key)).flatMap((g) => g.needs),
+  ]
+  return needs.filter((n, i) => needs.findIndex((x) => x.of === n.of) === i)
+})
+function has(of: string, typed: string): void {
+  const rest = Object.entries(record.has ?? {}).filter(([k]) => k !== of)
+  const now = typed === '' || Number.isNaN(Number(typed)) ? rest : [...rest, [of, Number(typed)]]
+  record.has = Object.fromEntries(now)
+  void keepNumbers()
+}
+// The plan holds them against what it needs, so they are kept when Intake is done as well.
+const keepNumbers = useDebounceFn(() => save.mutate(props.station.state === 'MOSS'), 500)
 const steps = computed(() => profile.value?.inspection ?? [])
 const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
 const picturesOf = usePictures(() => props.job.id)
@@ -98,6 +115,22 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
         <ul class="list-disc pl-6 text-[15px]">
           <li v-for="p in profile.prerequisites" :key="p.text">{{ p.text }}</li>
         </ul>
+      </template>
+      <template v-if="counted.length">
+        <h2 class="head mt-3">What the machine has</h2>
+        <div class="mt-1 flex flex-wrap gap-3">
+          <label v-for="n in counted" :key="n.of" class="text-[15px]"
+            >{{ n.of }}{{ n.unit ? `, ${n.unit}` : '' }}
+            <input
+              class="field figure mt-1 block w-36!"
+              type="number"
+              min="0"
+              step="any"
+              :value="record.has?.[n.of] ?? ''"
+              @input="has(n.of, ($event.target as HTMLInputElement).value)"
+          /></label>
+        </div>
+        <p class="mt-1 text-sm text-slate">The plan holds these against what it needs.</p>
       </template>
     </section>
     <div class="space-y-3">

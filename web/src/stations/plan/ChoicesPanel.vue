@@ -66,7 +66,9 @@ function toggle(id: number): void {
       </select>
     </label>
     <fieldset>
-      <legend class="head">Must fit these too</legend>
+      <legend class="head">
+        {{ machine?.span ? `In slots 2 to ${machine.span.slots}` : 'Must fit these too' }}
+      </legend>
       <label
         v-for="m in cards.filter((x) => x.id !== choice.cardId)"
         :key="m.id"

@@ -55,6 +55,14 @@ class FamiliesJourney extends Journey {
     station(p, "4");
     assertThat(text(p, "Atelier · FFS")).isVisible();
     station(p, "5");
+    // H-17: what the machine has is too little until somebody gets it and says so.
+    assertThat(text(p, "The machine has ROM version 1.3; at least 2.0 is needed.").first())
+        .isVisible();
+    station(p, "1");
+    p.waitForResponse(
+        r -> r.url().endsWith("/stations/1") && r.ok(),
+        () -> p.getByLabel("ROM version").fill("2.04"));
+    station(p, "5");
     assertThat(text(p, "DH0 is mounted by the ROM.")).isVisible();
     text(p, "Typed on the machine").click();
     assertThat(text(p, "0x1FE00")).isVisible();

@@ -14,6 +14,7 @@ public final class Families {
           new Ahdi68k(),
           new Cpm(),
           new CardFolder(),
+          new Player(),
           new Slots());
 
   private Families() {}

@@ -84,6 +84,11 @@ public interface Family {
     return false;
   }
 
+  /** Whether several cards on its board are one drive together (V-5). */
+  default boolean spans() {
+    return false;
+  }
+
   /** Sectors of a native slot that the machine's own tool makes; 0 where there are none (P-31). */
   default long slotSectors() {
     return 0;

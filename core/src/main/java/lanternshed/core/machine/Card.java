@@ -56,6 +56,16 @@ public record Card(String name, long labelBytes, long measured, Optional<Geometr
         .done();
   }
 
+  /** All cards of a board as one (V-5): by their labels unless every one is measured. */
+  public static Card together(List<Card> cards) {
+    boolean known = cards.stream().allMatch(c -> c.measured() > 0);
+    if (cards.size() == 1) return cards.get(0);
+    return new Card(
+        Say.plural(cards.size(), "card", "cards") + " together",
+        cards.stream().mapToLong(Card::labelBytes).sum(),
+        known ? cards.stream().mapToLong(Card::measured).sum() : 0);
+  }
+
   /** The smallest of the drawer (G-18): an image for several cards must fit it. */
   public static Card smallest(List<Card> drawer) {
     return drawer.stream().min(Comparator.comparingLong(Card::planSectors)).orElseThrow();

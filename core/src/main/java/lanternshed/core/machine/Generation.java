@@ -22,6 +22,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param table name of the scheme that divides its cards, where it is not its family's usual one
  * @param mostLogicalSectors how many logical sectors it counts, where sectors grow with the volume
  *     (P-21); 0 where they do not
+ * @param needs numbers that it asks of the machine (H-17)
  */
 public record Generation(
     String key,
@@ -33,7 +34,8 @@ public record Generation(
     boolean extendedCalls,
     Ceiling ceiling,
     String table,
-    long mostLogicalSectors) {
+    long mostLogicalSectors,
+    List<Profile.Need> needs) {
 
   /** A kind of volume by its published name, from so many sectors on. */
   public record Kind(String kind, long from) {}
@@ -61,6 +63,7 @@ public record Generation(
   public Generation {
     kinds = List.copyOf(kinds);
     table = table == null ? "" : table;
+    needs = needs == null ? List.of() : List.copyOf(needs);
   }
 
   /** In the order of their years. */

@@ -1,10 +1,12 @@
 package lanternshed.core.machine;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.Band;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Say;
 
 /**
  * A family of machines as data. Profiles ship as JSON files and people add their own; nothing in
@@ -27,6 +29,7 @@ import lanternshed.core.measure.Geometry;
  * @param prove what its screen should show afterwards
  * @param nameRule what names its files may have
  * @param machineSteps what is typed on the machine itself
+ * @param span the board on which several cards are one drive; null where a card is one
  */
 public record Profile(
     String key,
@@ -51,7 +54,8 @@ public record Profile(
     List<Step> fit,
     List<Step> prove,
     String nameRule,
-    List<TypedStep> machineSteps) {
+    List<TypedStep> machineSteps,
+    @JsonInclude(JsonInclude.Include.NON_NULL) Span span) {
 
   /** The family of profiles that name firmware and systems and no family. */
   private static final String PC = "pc";
@@ -145,8 +149,37 @@ public record Profile(
   public record Limit(
       String rule, String title, long sectors, Peg.Scope scope, String reason, String lift) {}
 
-  /** What must be there (H-10, H-11). */
-  public record Prerequisite(String text, String rule) {}
+  /**
+   * What must be there (H-10, H-11).
+   *
+   * @param need its number, where it has one (H-17); else null
+   */
+  public record Prerequisite(
+      String text, String rule, @JsonInclude(JsonInclude.Include.NON_NULL) Need need) {}
+
+  /**
+   * A number that the machine must reach (H-17); several of one name: the highest counts.
+   *
+   * @param of what is counted, "memory"
+   * @param atLeast without which it does not work
+   * @param recommended with which it works well; 0 where that is the same
+   * @param unit "KiB"; "" for a version
+   * @param buy what to get where it is missing
+   * @param only keys of firmware variants and systems for which it counts; empty for all
+   */
+  public record Need(
+      String of, double atLeast, double recommended, String unit, String buy, List<String> only) {
+    public Need {
+      only = list(only);
+    }
+
+    /** A number as it is said. */
+    public String say(double number) {
+      String plain =
+          number == Math.rint(number) && !unit.isEmpty() ? Say.count((long) number) : "" + number;
+      return unit.isEmpty() ? plain : plain + " " + unit;
+    }
+  }
 
   /**
    * One link of the boot chain.
@@ -155,6 +188,14 @@ public record Profile(
    * @param next keys of the links it hands over to
    */
   public record ChainLink(String key, String text, String needs, List<String> next) {}
+
+  /**
+   * A board whose cards are one drive together (V-5).
+   *
+   * @param slots filled from the first upward
+   * @param ownSectors that the machine takes for itself
+   */
+  public record Span(int slots, long ownSectors) {}
 
   /** What holds a part. */
   public record Fastener(String where, String kind, String length, int count) {}

@@ -1,5 +1,10 @@
 package lanternshed.core.machine;
 
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
 import lanternshed.core.measure.ShedException;
 
 /** The firmware variant and the system that are chosen for a machine. */
@@ -34,5 +39,21 @@ public record Setup(Profile profile, Profile.Firmware firmware, Generation syste
 
   public Pegs pegs(Card card) {
     return Pegs.of(firmware, system, card, profile.limits());
+  }
+
+  /** What the machine, its firmware and the system ask for in numbers, the highest of each name. */
+  public List<Profile.Need> needs() {
+    Map<String, Profile.Need> highest = new LinkedHashMap<>();
+    Stream.concat(
+            profile.prerequisites().stream().map(Profile.Prerequisite::need),
+            system.needs().stream())
+        .filter(Objects::nonNull)
+        .filter(n -> n.only().isEmpty() || n.only().stream().anyMatch(this::chosen))
+        .forEach(n -> highest.merge(n.of(), n, (a, b) -> a.atLeast() >= b.atLeast() ? a : b));
+    return List.copyOf(highest.values());
+  }
+
+  private boolean chosen(String key) {
+    return key.equals(firmware.key()) || key.equals(system.key());
   }
 }

@@ -35,7 +35,7 @@ final class CardRule implements PlanRule {
                   + " too few.",
               sum));
     }
-    int n = s.request().drawer().size() + 1;
+    int n = s.family().spans() ? 1 : s.cards().size();
     String one = "Fits the card, with " + Say.sectors(card.planSectors() - image) + " to spare.";
     return List.of(
         Verdict.holds("G-18", n == 1 ? one : "Fits all " + n + " cards of the drawer.", sum));

@@ -1,6 +1,7 @@
 package lanternshed.core.plan;
 
 import java.util.List;
+import java.util.Map;
 import lanternshed.core.machine.Card;
 
 /**
@@ -13,6 +14,7 @@ import lanternshed.core.machine.Card;
  * @param volumes the volumes wanted, in order; empty to be proposed
  * @param keepBootCode whether the source's own boot code is kept in a rebuild
  * @param carried the drives that a carrier card is to hold as files; empty to be proposed
+ * @param bench what was found out about the machine
  */
 public record PlanRequest(
     String machine,
@@ -24,7 +26,49 @@ public record PlanRequest(
     School school,
     List<Wish> volumes,
     boolean keepBootCode,
-    List<Carried> carried) {
+    List<Carried> carried,
+    Bench bench) {
+
+  /**
+   * What was found out on the bench.
+   *
+   * @param has numbers of the machine by name (H-17)
+   * @param atFault two parts that are at fault only together (D-11); else empty
+   */
+  public record Bench(Map<String, Double> has, List<String> atFault) {
+    public static final Bench NOTHING = new Bench(Map.of(), List.of());
+
+    public Bench {
+      has = Map.copyOf(has);
+      atFault = List.copyOf(atFault);
+    }
+  }
+
+  /** A request of which nothing is known from the bench. */
+  public PlanRequest(
+      String machine,
+      String firmware,
+      String system,
+      Card card,
+      List<Card> drawer,
+      Strategy strategy,
+      School school,
+      List<Wish> volumes,
+      boolean keepBootCode,
+      List<Carried> carried) {
+    this(
+        machine,
+        firmware,
+        system,
+        card,
+        drawer,
+        strategy,
+        school,
+        volumes,
+        keepBootCode,
+        carried,
+        Bench.NOTHING);
+  }
 
   /**
    * A drive that goes on a carrier card as a file (P-32).

@@ -39,6 +39,9 @@ public final class Planner {
           new CarriedLengthRule(),
           new CarrierRoomRule(),
           new NotWholeRule(),
+          new NeedsRule(),
+          new PairRule(),
+          new SpanRule(),
           new DriverRule(),
           new DriverInstallRule());
 

@@ -21,7 +21,8 @@ import lanternshed.core.survey.Survey;
  * What a plan starts from: machine, card, what is on the old drive, and what was chosen. Facts that
  * every rule may ask for are worked out once.
  *
- * @param card the smallest of the drawer, for which it is planned (G-18)
+ * @param card the smallest of the drawer, for which it is planned (G-18); all of them together
+ *     where the family's board makes them one (V-5)
  * @param faults of the old drive, notes left out
  */
 record Situation(
@@ -42,9 +43,8 @@ record Situation(
   static Situation of(Profile profile, PlanRequest request, Survey survey) {
     Family family = Families.of(profile);
     Setup setup = Setup.of(profile, request.firmware(), request.system());
-    List<Card> cards = new ArrayList<>(request.drawer());
-    cards.add(request.card());
-    Card card = Card.smallest(cards);
+    List<Card> cards = cards(request);
+    Card card = family.spans() ? Card.together(cards) : Card.smallest(cards);
     if (card.planSectors() < LEAST_CARD) {
       throw new ShedException("The card " + card.name() + " has less than 1 MiB to plan with.");
     }
@@ -52,6 +52,18 @@ record Situation(
         survey.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).toList();
     return new Situation(
         profile, family, request, survey, setup, card, family.pegs(setup, card), faults);
+  }
+
+  /** The card that was chosen, then those of the drawer. */
+  private static List<Card> cards(PlanRequest request) {
+    List<Card> out = new ArrayList<>();
+    out.add(request.card());
+    out.addAll(request.drawer());
+    return out;
+  }
+
+  List<Card> cards() {
+    return cards(request);
   }
 
   Generation system() {

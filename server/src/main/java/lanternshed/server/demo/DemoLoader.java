@@ -119,7 +119,7 @@ class DemoLoader implements ApplicationRunner {
         id, Station.INTAKE.number(), "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
     if (spec.reach().equals("intake")) return;
     List<String> symptoms = spec.board() == null ? List.of() : spec.board().symptoms();
-    inspect(id, p, spec.notes(), symptoms);
+    inspect(id, p, spec.notes(), symptoms, spec.has() == null ? Map.of() : spec.has());
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
     if (spec.board() != null) board(id, spec.board());
@@ -164,7 +164,8 @@ class DemoLoader implements ApplicationRunner {
   }
 
   /** Everything as it should be: the first choice of each point, readings in their bands. */
-  private void inspect(long id, Profile p, String notes, List<String> symptoms) {
+  private void inspect(
+      long id, Profile p, String notes, List<String> symptoms, Map<String, Double> has) {
     List<StationRecord.Tick> all = new ArrayList<>();
     for (int i = 0; i < p.inspection().size(); i++) {
       Profile.Step s = p.inspection().get(i);
@@ -179,7 +180,7 @@ class DemoLoader implements ApplicationRunner {
           };
       all.add(new StationRecord.Tick(i, true, reading, choice));
     }
-    StationRecord r = new StationRecord(notes, "", all, symptoms);
+    StationRecord r = new StationRecord(notes, "", all, symptoms, has);
     jobs.record(id, Station.INTAKE, jobs.get(id).version(), r, true);
   }
 
@@ -237,11 +238,12 @@ class DemoLoader implements ApplicationRunner {
   }
 
   private PlanChoice choice(Scenario.JobSpec spec) {
+    List<String> also = spec.alsoCards() == null ? List.of() : spec.alsoCards();
     return new PlanChoice(
         "",
         "",
         card(spec.planCard()).id(),
-        List.of(),
+        also.stream().map(n -> card(n).id()).toList(),
         PlanRequest.Strategy.REBUILD,
         PlanRequest.School.MACHINE,
         List.of(),
@@ -259,7 +261,8 @@ class DemoLoader implements ApplicationRunner {
       String reading = p.prove().get(i).reading().isEmpty() ? "" : "as predicted";
       all.add(new StationRecord.Tick(i, true, reading, ""));
     }
-    StationRecord r = new StationRecord("Started at the first try.", "pass", all, List.of());
+    StationRecord r =
+        new StationRecord("Started at the first try.", "pass", all, List.of(), Map.of());
     jobs.record(id, Station.PROVE, jobs.get(id).version(), r, true);
   }
 
@@ -270,7 +273,7 @@ class DemoLoader implements ApplicationRunner {
         id,
         station,
         jobs.get(id).version(),
-        new StationRecord(notes, choice, all, List.of()),
+        new StationRecord(notes, choice, all, List.of(), Map.of()),
         true);
   }
 }

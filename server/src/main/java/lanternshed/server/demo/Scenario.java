@@ -1,6 +1,7 @@
 package lanternshed.server.demo;
 
 import java.util.List;
+import java.util.Map;
 import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
 
@@ -21,6 +22,8 @@ record Scenario(List<CardSpec> cards, List<LibrarySpec> libraries, List<JobSpec>
    * @param carries drives that its carrier card holds; absent for machines without one
    * @param board absent where no fault was sought
    * @param card the card it was written to; "" or absent where it was not
+   * @param has numbers of the machine by name; absent where none were written down
+   * @param alsoCards further cards of the drawer, or of the board's other slots; may be absent
    */
   record JobSpec(
       String machine,
@@ -32,7 +35,9 @@ record Scenario(List<CardSpec> cards, List<LibrarySpec> libraries, List<JobSpec>
       String planCard,
       String notes,
       List<EmptyDrive> carries,
-      BoardSpec board) {}
+      BoardSpec board,
+      Map<String, Double> has,
+      List<String> alsoCards) {}
 
   /** A drive with nothing on it yet, which the machine prepares itself. */
   record EmptyDrive(String name, long sectors, int id) {}

@@ -93,7 +93,7 @@ class LibraryController {
                     return new DiskPlace(i, s.title(), s.state());
                   })
               .toList();
-      return new LibraryView(Say.size(row.diskSectors() * 512), places);
+      return new LibraryView(Say.count(row.diskSectors() / 2) + " KiB", places);
     }
   }
 

@@ -4,6 +4,7 @@ import jakarta.persistence.EntityNotFoundException;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import lanternshed.core.machine.Inspection;
@@ -507,6 +508,11 @@ public class JobService {
   /** Keys of the symptoms that were noticed at Intake. */
   public List<String> symptoms(JobEntity job) {
     return read(job.station(Station.INTAKE)).symptoms();
+  }
+
+  /** Numbers of the machine that were written down at Intake (H-17). */
+  public Map<String, Double> has(JobEntity job) {
+    return read(job.station(Station.INTAKE)).has();
   }
 
   public static FaultVerdict verdict(JobEntity job) {

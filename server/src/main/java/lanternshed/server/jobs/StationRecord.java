@@ -1,9 +1,12 @@
 package lanternshed.server.jobs;
 
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.PositiveOrZero;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What is written down by hand at a station.
@@ -11,12 +14,14 @@ import java.util.List;
  * @param symptoms keys of what was heard and seen, at Intake
  * @param choice a verdict in one word where the station asks for one
  * @param ticks the points of the station's list that were looked at
+ * @param has numbers of the machine by name, at Intake (H-17)
  */
 public record StationRecord(
     @NotNull @Size(max = 10_000) String notes,
     @NotNull @Size(max = 60) String choice,
     @NotNull @Size(max = 100) List<@Valid Tick> ticks,
-    @NotNull @Size(max = 40) List<@Size(max = 40) String> symptoms) {
+    @NotNull @Size(max = 40) List<@Size(max = 40) String> symptoms,
+    @Size(max = 40) Map<@Size(max = 60) String, @PositiveOrZero @Max(1_000_000_000) Double> has) {
 
   /**
    * One point of a list.
@@ -36,9 +41,10 @@ public record StationRecord(
   public StationRecord {
     // Records that were kept before there were symptoms have none.
     symptoms = symptoms == null ? List.of() : List.copyOf(symptoms);
+    has = has == null ? Map.of() : Map.copyOf(has);
   }
 
   static StationRecord empty() {
-    return new StationRecord("", "", List.of(), List.of());
+    return new StationRecord("", "", List.of(), List.of(), Map.of());
   }
 }

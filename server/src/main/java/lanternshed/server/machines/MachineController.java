@@ -34,7 +34,7 @@ class MachineController {
     this.machines = machines;
   }
 
-  record SystemView(String key, String title) {}
+  record SystemView(String key, String title, List<Profile.Need> needs) {}
 
   record Own(String key, long version) {}
 
@@ -52,7 +52,7 @@ class MachineController {
             .filter(MachineService.Known::own)
             .map(k -> new Own(k.profile().key(), k.version()))
             .toList(),
-        Generation.all().stream().map(g -> new SystemView(g.key(), g.title())).toList());
+        Generation.all().stream().map(g -> new SystemView(g.key(), g.title(), g.needs())).toList());
   }
 
   @GetMapping(path = "/schema", produces = MediaType.APPLICATION_JSON_VALUE)

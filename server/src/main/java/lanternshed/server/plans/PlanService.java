@@ -16,6 +16,7 @@ import lanternshed.core.work.Recipe;
 import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.StartsFrom;
@@ -124,8 +125,14 @@ public class PlanService {
             c.school(),
             c.volumes(),
             c.keepBootCode(),
-            c.carried().stream().map(this::carried).toList());
+            c.carried().stream().map(this::carried).toList(),
+            bench(job));
     return Planner.plan(machines.get(job.profile()), request, survey(job));
+  }
+
+  private PlanRequest.Bench bench(JobEntity job) {
+    FaultVerdict v = JobService.verdict(job);
+    return new PlanRequest.Bench(jobs.has(job), v.kind().equals("pair") ? v.parts() : List.of());
   }
 
   private PlanRequest.Carried carried(PlanChoice.CarriedImage c) {

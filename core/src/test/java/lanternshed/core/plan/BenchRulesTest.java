@@ -1,0 +1,143 @@
+package lanternshed.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Say;
+import lanternshed.core.plan.Plan.Weight;
+import lanternshed.core.survey.Survey;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What was found out on the bench as rules of the plan: H-17 and D-11. */
+class BenchRulesTest {
+  private static final Survey NOTHING =
+      new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+
+  private static List<Plan.Verdict> judged(
+      String machine, String firmware, String system, PlanRequest.Bench bench, String rule) {
+    PlanRequest r =
+        new PlanRequest(
+            machine,
+            firmware,
+            system,
+            new Card("card", 64_000_000, 125_000),
+            List.of(),
+            PlanRequest.Strategy.REBUILD,
+            PlanRequest.School.MACHINE,
+            List.of(),
+            false,
+            List.of(),
+            bench);
+    Plan p = Planner.plan(Profiles.get(machine), r, NOTHING);
+    return p.verdicts().stream().filter(v -> v.rule().equals(rule)).toList();
+  }
+
+  private static PlanRequest.Bench has(String of, double number) {
+    return new PlanRequest.Bench(Map.of(of, number), List.of());
+  }
+
+  /** At each edge: one less, exactly, one more; variants and systems raise what is needed. */
+  @ParameterizedTest
+  @CsvSource({
+    "m68k-rdb, ata-2, rdb-2, memory, 2047, STOPS",
+    "m68k-rdb, ata-2, rdb-2, memory, 2048, WARNS",
+    "m68k-rdb, ata-2, rdb-2, memory, 4095, WARNS",
+    "m68k-rdb, ata-2, rdb-2, memory, 4096, HOLDS",
+    "m68k-rdb, rom-1, rdb-1, memory, 1024, WARNS",
+    "m68k-rdb, rom-1, rdb-1, ROM version, 1.2, STOPS",
+    "m68k-rdb, rom-1, rdb-1, ROM version, 1.3, HOLDS",
+    "m68k-rdb, ata-2, rdb-2, ROM version, 1.3, STOPS",
+    "m68k-rdb, ata-64, rdb-64, ROM version, 3.0, STOPS",
+    "m68k-ahdi, dma, ahdi-2, ROM version, 1.02, STOPS",
+    "m68k-ahdi, dma, ahdi-2, ROM version, 1.04, HOLDS",
+    "m68k-ahdi, dma, ahdi-2, memory, 512, WARNS",
+    "z80-cpm-card, rom, cpm-22, backup cell, 2.69, STOPS",
+    "at-386-486, user-type, w95-1, processor, 286, STOPS",
+    "at-386-486, user-type, w95-1, memory, 8192, HOLDS",
+  })
+  void whatTheMachineHasIsHeldAgainstWhatIsAsked(
+      String machine, String firmware, String system, String of, double number, Weight weight) {
+    List<Plan.Verdict> all = judged(machine, firmware, system, has(of, number), "H-17");
+    Plan.Verdict v =
+        all.stream().filter(x -> x.text().contains("has " + of)).findFirst().orElseThrow();
+    assertThat(v.weight()).as(v.text()).isEqualTo(weight);
+    assertThat(v.because().lifts().isEmpty()).isEqualTo(weight == Weight.HOLDS);
+    // What nobody wrote down is asked for, and stops nothing.
+    assertThat(all)
+        .filteredOn(x -> x.text().contains("not known"))
+        .allMatch(x -> x.weight() == Weight.WARNS);
+  }
+
+  @Test
+  void whatIsMissingIsSaidInNumbers() {
+    Plan.Verdict v =
+        judged("m68k-rdb", "ata-2", "rdb-2", has("memory", 1024), "H-17").stream()
+            .filter(x -> x.weight() == Weight.STOPS)
+            .findFirst()
+            .orElseThrow();
+    assertThat(v.text())
+        .isEqualTo(
+            "The machine has memory 1\u202f024 KiB; at least 2\u202f048 KiB is needed."
+                + " What would do: a memory expansion.");
+    assertThat(v.because().lines()).extracting(l -> l.text()).contains("1\u202f024 KiB");
+    assertThat(judged("at-286", "", "dos-5", PlanRequest.Bench.NOTHING, "H-17")).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"fixed-types, STOPS", "newer-rom, HOLDS", "option-rom, HOLDS"})
+  void aPairThatIsAtFaultIsNotPutTogetherAgain(String firmware, Weight weight) {
+    PlanRequest.Bench pair =
+        new PlanRequest.Bench(Map.of(), List.of("system ROM pair", "every newer drive"));
+    Plan.Verdict v = judged("at-286", firmware, "dos-5", pair, "D-11").get(0);
+    assertThat(v.weight()).isEqualTo(weight);
+    assertThat(v.text()).contains("system ROM pair and every newer drive");
+    assertThat(v.because().lifts()).contains("a drive of the old kind").hasSize(3);
+    assertThat(judged("at-286", firmware, "dos-5", PlanRequest.Bench.NOTHING, "D-11")).isEmpty();
+  }
+
+  private static Plan player(long... cards) {
+    List<Card> all = Arrays.stream(cards).mapToObj(n -> new Card("c" + n, n * 512, n)).toList();
+    PlanRequest r =
+        new PlanRequest(
+            "player-18",
+            "",
+            "",
+            all.get(0),
+            all.subList(1, all.size()),
+            PlanRequest.Strategy.REBUILD,
+            PlanRequest.School.MACHINE,
+            List.of(),
+            false,
+            List.of());
+    return Planner.plan(Profiles.get("player-18"), r, NOTHING);
+  }
+
+  /** The sum of true sectors, up to the firmware's figure, less the machine's own area. */
+  @Test
+  void aBoardsCardsAreOneDriveTogether() {
+    Plan two = player(15_625_216, 14_532_608);
+    assertThat(two.buildable()).isTrue();
+    assertThat(two.card().measured()).isEqualTo(15_625_216 + 14_532_608);
+    Plan.Verdict v =
+        two.verdicts().stream().filter(x -> x.rule().equals("V-5")).findFirst().orElseThrow();
+    long shown = (15_625_216 + 14_532_608 - 196_608) * 512L;
+    assertThat(v.text())
+        .contains(Say.size(shown))
+        .contains(Say.size((14_532_608 - 196_608) * 512L))
+        .contains(Say.size((15_625_216 - 196_608) * 512L));
+    long most = 1L << 28;
+    Plan huge = player(most / 2, most / 2, most / 2);
+    assertThat(huge.reach()).isLessThanOrEqualTo(most);
+    assertThat(huge.verdicts())
+        .filteredOn(x -> x.rule().equals("V-5"))
+        .anyMatch(x -> x.text().contains(Say.size((huge.reach() - 196_608) * 512L)));
+    assertThat(player(most, most, most, most, most).buildable()).isFalse();
+  }
+}
