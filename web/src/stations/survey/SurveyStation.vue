@@ -10,6 +10,8 @@ import FindingList from '../shared/FindingList.vue'
 import LostVolumes from './LostVolumes.vue'
 import RepairPanel from './RepairPanel.vue'
 
+/** What is mended where no volume is meant. */
+const THE_TABLE = -1
 const props = defineProps<{ job: Job; station: Station }>()
 const chosen = ref<number | null>(null)
 const survey = useQuery({
@@ -120,6 +122,12 @@ const volume = computed(() => {
         <FindingList class="mt-1" :findings="s.findings" />
       </section>
       <LostVolumes v-if="!s.volumes.some((v) => v.readable)" :job="job" :image="job.rescuedId" />
+      <RepairPanel
+        v-if="s.scheme === 'RDB'"
+        :job="job"
+        :image="job.rescuedId"
+        :volume="THE_TABLE"
+      />
       <RepairPanel
         v-if="volume?.readable"
         :job="job"

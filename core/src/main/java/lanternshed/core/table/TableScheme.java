@@ -7,6 +7,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Mending;
 
 /**
  * One way to divide a medium: the face of each package of tables. Recognises its own table and
@@ -62,6 +63,11 @@ public interface TableScheme {
 
   /** The row of small disks that this file is (F-16); empty where it is none. */
   default Optional<DiskRow> row(Medium file) {
+    return Optional.empty();
+  }
+
+  /** How the table of a copy is mended; empty where this scheme is not mended here. */
+  default Optional<Mending> mending(Medium medium) {
     return Optional.empty();
   }
 

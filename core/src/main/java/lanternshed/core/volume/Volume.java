@@ -5,6 +5,7 @@ import java.util.Optional;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Mending;
 
 /**
  * A filesystem on a medium, opened for reading. What lies on disk is not trusted: chains are

@@ -1,14 +1,15 @@
 package lanternshed.server.images;
 
 import java.util.List;
+import java.util.function.BiConsumer;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
-import lanternshed.core.volume.Mending;
-import lanternshed.core.work.Progress;
+import lanternshed.core.medium.Mending;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
 import org.springframework.http.HttpStatus;
@@ -24,6 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/images/{id}/repair")
 class RepairController {
+  private static final int TABLE = -1;
   private final ImageService images;
   private final Copies copies;
   private final Errands errands;
@@ -34,11 +36,16 @@ class RepairController {
     this.errands = errands;
   }
 
+  /**
+   * What would be changed.
+   *
+   * @param volume its number, 0 where there is no table; −1 for the table itself
+   */
   @GetMapping
   List<Finding> plan(@PathVariable long id, @RequestParam int volume) {
     ImageEntity image = images.get(id);
     try (Medium m = images.open(image)) {
-      return mending(m, found(image, volume)).changes();
+      return volume == TABLE ? table(m).changes() : mending(m, found(image, volume)).changes();
     }
   }
 
@@ -47,20 +54,19 @@ class RepairController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   ErrandView mend(@PathVariable long id, @RequestParam int volume) {
     ImageEntity image = images.get(id);
-    Survey.Found v = found(image, volume);
+    BiConsumer<Medium, Medium> change;
+    if (volume == TABLE) {
+      change = (from, to) -> table(from).apply(to);
+    } else {
+      Survey.Found v = found(image, volume);
+      change = (from, to) -> mending(from, v).apply(slice(to, v));
+    }
     int changes = plan(id, volume).size();
-    if (changes == 0) throw new ShedException("There is nothing to mend on this volume.");
+    if (changes == 0) throw new ShedException("There is nothing to mend here.");
+    String origin = "a copy with " + Say.plural(changes, "change", "changes");
     return errands.begin(
-        "mend " + image.sha256() + " " + volume, progress -> mended(image, v, changes, progress));
-  }
-
-  private Errands.Made mended(ImageEntity image, Survey.Found v, int changes, Progress progress) {
-    return copies.make(
-        image,
-        "mended copy",
-        "a copy with " + Say.plural(changes, "change", "changes"),
-        (from, to) -> mending(from, v).apply(slice(to, v)),
-        progress);
+        "mend " + image.sha256() + " " + volume,
+        progress -> copies.make(image, "mended copy", origin, change, progress));
   }
 
   private Survey.Found found(ImageEntity image, int volume) {
@@ -75,6 +81,13 @@ class RepairController {
         .volume()
         .mending()
         .orElseThrow(() -> new ShedException("Volumes of " + v.kind() + " are not mended here."));
+  }
+
+  private static Mending table(Medium m) {
+    return Opener.open(m, e -> false)
+        .table()
+        .flatMap(t -> t.scheme().mending(m))
+        .orElseThrow(() -> new ShedException("The table of this image is not mended here."));
   }
 
   private static Medium slice(Medium m, Survey.Found v) {

@@ -12,6 +12,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Mending;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableReading;
@@ -26,6 +27,7 @@ public final class Rdb implements TableScheme {
   static final long PART = 0x5041_5254L;
   static final long FSHD = 0x4653_4844L;
   static final long LSEG = 0x4C53_4547L;
+  static final long BADB = 0x4241_4442L;
   static final long END = 0xFFFF_FFFFL;
   static final int SUMMED_LONGS = 4;
   static final int CHECKSUM = 8;
@@ -51,6 +53,14 @@ public final class Rdb implements TableScheme {
 
   static final int MOST_PARTS = 128;
 
+  /** More blocks of one chain are a ring or none. */
+  static final int MOST_BLOCKS = 8192;
+
+  /** Pairs of a bad block and its replacement in a block of their list. */
+  private static final int BAD_PAIRS = 61;
+
+  private static final int BAD_AT = 24;
+
   @Override
   public String name() {
     return "RDB";
@@ -58,9 +68,18 @@ public final class Rdb implements TableScheme {
 
   @Override
   public Optional<TableReading> read(Medium medium) {
+    return head(medium).map(at -> read(medium, at, medium.sector(at)));
+  }
+
+  @Override
+  public Optional<Mending> mending(Medium medium) {
+    return head(medium).map(at -> new RdbRepair(medium, at));
+  }
+
+  /** The block with the table's head, among the first sixteen. */
+  private static Optional<Long> head(Medium medium) {
     for (long s = 0; s < Math.min(16, medium.sectors()); s++) {
-      byte[] b = medium.sector(s);
-      if (Bytes.be32(b, 0) == RDSK) return Optional.of(read(medium, s, b));
+      if (Bytes.be32(medium.sector(s), 0) == RDSK) return Optional.of(s);
     }
     return Optional.empty();
   }
@@ -114,10 +133,40 @@ public final class Rdb implements TableScheme {
       }
       next = Bytes.be32(p, NEXT);
     }
+    badBlocks(medium, Bytes.be32(rdsk, BAD_BLOCKS), findings);
     byPriority.sort(Comparator.comparingLong((long[] x) -> -x[0]));
     List<Integer> order = byPriority.stream().map(x -> (int) x[1]).toList();
     List<String> drivers = drivers(medium, Bytes.be32(rdsk, FILESYSTEM_LIST), findings);
     return new TableReading(name(), entries, findings, order, drivers);
+  }
+
+  /** Blocks that the old drive gave up: the host reads others in their place. */
+  private static void badBlocks(Medium medium, long first, List<Finding> findings) {
+    Set<Long> seen = new HashSet<>();
+    List<String> bad = new ArrayList<>();
+    long next = first;
+    while (next < medium.sectors() && seen.add(next) && seen.size() <= MOST_BLOCKS) {
+      byte[] b = medium.sector(next);
+      if (Bytes.be32(b, 0) != BADB) break;
+      checksum(b, "BADB at block " + next, findings);
+      for (int i = 0; i < BAD_PAIRS; i++) {
+        long block = Bytes.be32(b, BAD_AT + 8 * i);
+        if (block > 0 && block != END && block < medium.sectors()) bad.add(Say.count(block));
+      }
+      next = Bytes.be32(b, NEXT);
+    }
+    if (bad.isEmpty()) return;
+    String some = String.join(", ", bad.subList(0, Math.min(5, bad.size())));
+    findings.add(
+        Finding.note(
+            "P-14",
+            "bad blocks",
+            "The table lists "
+                + Say.plural(bad.size(), "bad block", "bad blocks")
+                + " of the old drive, "
+                + some
+                + (bad.size() > 5 ? " and more" : "")
+                + "; a card has none of them, and a rebuild leaves the list out."));
   }
 
   /** The codes of volumes for which filesystem drivers lie in the table's blocks (P-13). */
@@ -237,17 +286,21 @@ public final class Rdb implements TableScheme {
     return new String(c) + "\\" + (t & 0xFF);
   }
 
-  private static void checksum(byte[] b, String where, List<Finding> findings) {
+  /** Whether the longs that a block counts sum to zero. */
+  static boolean sums(byte[] b) {
     long longs = Bytes.be32(b, SUMMED_LONGS);
     long sum = 0;
     for (int i = 0; i < Math.min(128, longs); i++) sum += Bytes.be32(b, i * 4);
-    if (longs < 1 || longs > 128 || (sum & 0xFFFF_FFFFL) != 0) {
-      findings.add(
-          Finding.wrong(
-              "P-14",
-              where,
-              "The checksum of " + where + " is wrong.",
-              "The machine will not take it; look whether the image is whole."));
-    }
+    return longs >= 1 && longs <= 128 && (sum & 0xFFFF_FFFFL) == 0;
+  }
+
+  private static void checksum(byte[] b, String where, List<Finding> findings) {
+    if (sums(b)) return;
+    findings.add(
+        Finding.wrong(
+            "P-14",
+            where,
+            "The checksum of " + where + " is wrong.",
+            "The machine will not take it: mend it on a copy where what stands in it makes sense."));
   }
 }

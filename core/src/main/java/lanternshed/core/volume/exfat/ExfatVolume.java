@@ -20,7 +20,7 @@ import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.volume.Mending;
+import lanternshed.core.medium.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;

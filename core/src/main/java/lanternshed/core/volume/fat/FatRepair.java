@@ -11,7 +11,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.volume.Mending;
+import lanternshed.core.medium.Mending;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.VolumeException;
 

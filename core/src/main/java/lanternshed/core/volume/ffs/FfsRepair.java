@@ -7,7 +7,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.volume.Mending;
+import lanternshed.core.medium.Mending;
 
 /**
  * Mends checksums and the bitmap. Where a chain breaks off nothing is set free: what is behind it

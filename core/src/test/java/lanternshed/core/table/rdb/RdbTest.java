@@ -98,6 +98,49 @@ class RdbTest {
     }
   }
 
+  /** P-14: each kind of block with a wrong sum, mended on a copy; nothing but sums is written. */
+  @Test
+  void wrongSumsAreWrittenAnewAndNothingElse() {
+    MemoryMedium whole = withDrivers();
+    block(whole, 150, Rdb.BADB, Rdb.END, 0, 0);
+    byte[] rdsk = whole.sector(0);
+    Bytes.putBe32(rdsk, Rdb.BAD_BLOCKS, 150);
+    seal(rdsk);
+    whole.write(0, 1, rdsk, 0);
+    assertThat(new Rdb().mending(whole).orElseThrow().changes()).isEmpty();
+    MemoryMedium m = MemoryMedium.of(whole.sectors(0, 400));
+    long part = Bytes.be32(rdsk, Rdb.PART_LIST);
+    for (long at : List.of(0L, part, 100L, 120L, 90L, 150L)) {
+      byte[] b = m.sector(at);
+      b[Rdb.CHECKSUM + 3] ^= 0x5A;
+      m.write(at, 1, b, 0);
+    }
+    var mending = new Rdb().mending(m).orElseThrow();
+    assertThat(mending.changes()).hasSize(6).allMatch(f -> f.rule().equals("P-14"));
+    mending.apply(m);
+    assertThat(m.sectors(0, 400)).isEqualTo(whole.sectors(0, 400));
+    assertThat(new Rdb().read(m).orElseThrow().findings())
+        .noneMatch(f -> f.what().contains("checksum"));
+  }
+
+  @Test
+  void badBlocksOfTheOldDriveAreTold() {
+    MemoryMedium m = withDrivers();
+    byte[] bad = new byte[512];
+    Bytes.putBe32(bad, 0, Rdb.BADB);
+    Bytes.putBe32(bad, Rdb.SUMMED_LONGS, 128);
+    Bytes.putBe32(bad, Rdb.NEXT, Rdb.END);
+    for (int i = 0; i < 7; i++) Bytes.putBe32(bad, 24 + 8 * i, 5000 + i);
+    seal(bad);
+    m.write(150, 1, bad, 0);
+    byte[] rdsk = m.sector(0);
+    Bytes.putBe32(rdsk, Rdb.BAD_BLOCKS, 150);
+    seal(rdsk);
+    m.write(0, 1, rdsk, 0);
+    assertThat(new Rdb().read(m).orElseThrow().findings())
+        .anyMatch(f -> f.what().contains("7 bad blocks") && f.weight() == Finding.Weight.NOTE);
+  }
+
   @Test
   void whatLiesOffItsCylindersOrIsNoDriverIsRefused() {
     MemoryMedium m = new MemoryMedium(200 * CYLINDER);
