@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
@@ -10,15 +10,27 @@ import { useErrand } from './useErrand'
 /** An image of a size and nothing on it: a drive that the machine prepares itself. */
 const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
-const kind = ref<'drive' | 'library'>('drive')
-const image = reactive({ name: '', sectors: 122_880, places: 16 })
+const KINDS = {
+  drive: 'A drive',
+  disk: 'A floppy or small disk',
+  library: 'A library of small disks',
+}
+const SAYS = {
+  drive: 'A drive with nothing on it, which the machine or its emulator prepares itself.',
+  disk: 'Formatted, without a file; for a floppy emulator or a library.',
+  library: 'One file with a row of places for disks of 200 KiB, for the root of a card.',
+}
+const kind = ref<keyof typeof KINDS>('drive')
+const image = reactive({ name: '', sectors: 122_880, places: 16, disk: '720K' })
+const disks = useQuery({ queryKey: ['disks'], queryFn: () => ask(api.GET('/api/images/disks')) })
 const { errand, run, stop } = useErrand()
 const make = useMutation({
   mutationFn: () => {
-    const { name, sectors, places } = image
-    return kind.value === 'drive'
-      ? run(ask(api.POST('/api/images/empty', { body: { name, sectors } })))
-      : run(ask(api.POST('/api/images/library', { body: { name, places } })))
+    const { name, sectors, places, disk } = image
+    if (kind.value === 'library')
+      return run(ask(api.POST('/api/images/library', { body: { name, places } })))
+    const body = { name, sectors, disk: kind.value === 'disk' ? disk : '' }
+    return run(ask(api.POST('/api/images/empty', { body })))
   },
   onSuccess: () => {
     void queries.invalidateQueries({ queryKey: ['images'] })
@@ -31,7 +43,7 @@ const make = useMutation({
   <Dialog title="An empty image" @close="emit('close')">
     <div class="flex flex-wrap gap-3" role="group" aria-label="Kind of image">
       <button
-        v-for="k in ['drive', 'library'] as const"
+        v-for="(words, k) in KINDS"
         :key="k"
         type="button"
         class="plain"
@@ -39,16 +51,10 @@ const make = useMutation({
         :aria-pressed="kind === k"
         @click="kind = k"
       >
-        {{ k === 'drive' ? 'A drive' : 'A library of small disks' }}
+        {{ words }}
       </button>
     </div>
-    <p class="mt-2 text-slate">
-      {{
-        kind === 'drive'
-          ? 'A drive with nothing on it, which the machine or its emulator prepares itself.'
-          : 'One file with a row of places for disks of 200 KiB, for the root of a card.'
-      }}
-    </p>
+    <p class="mt-2 text-slate">{{ SAYS[kind] }}</p>
     <form class="mt-3 space-y-3" @submit.prevent="make.mutate()">
       <label class="block"
         ><span class="head">Name</span
@@ -64,6 +70,12 @@ const make = useMutation({
           min="1"
           max="511"
       /></label>
+      <label v-else-if="kind === 'disk'" class="block"
+        ><span class="head">Kind of disk</span
+        ><select v-model="image.disk" class="field mt-1">
+          <option v-for="d in disks.data.value" :key="d.key" :value="d.key">{{ d.title }}</option>
+        </select></label
+      >
       <label v-else class="block"
         ><span class="head">Length in sectors of 512 bytes</span
         ><input

@@ -329,6 +329,15 @@ class WithoutADriveTest {
     assertThat(i.get("sectors").asLong()).isEqualTo(5000);
     assertThat(i.get("sha256").asString())
         .isEqualTo(java.util.HexFormat.of().formatHex(sha256(new byte[512 * 5000])));
+    long disk =
+        shed.ended(
+                shed.post(
+                    "/api/images/empty", Map.of("name", "Lace", "sectors", 1, "disk", "720K")))
+            .get("made")
+            .asLong();
+    var volume = shed.get("/api/images/" + disk + "/survey").json().get("volumes").get(0);
+    assertThat(volume.get("kind").asString()).isEqualTo("FAT12");
+    assertThat(volume.get("files").asLong()).isZero();
     assertThat(shed.post("/api/images/empty", Map.of("name", "x", "sectors", 0)).status())
         .isEqualTo(400);
   }

@@ -18,6 +18,7 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
 import lanternshed.core.family.Families;
@@ -33,6 +34,7 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.FilesOut;
+import lanternshed.core.work.Stamp;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.MediumResource;
@@ -148,16 +150,46 @@ class ImageController {
     return images.all().stream().map(ImageView::of).toList();
   }
 
+  /**
+   * @param disk key of a floppy or small disk that is formatted; "" for a drive of so many sectors
+   */
   record EmptyImage(
-      @NotBlank @Size(max = 160) String name, @Min(1) @Max(MOST_EMPTY) long sectors) {}
+      @NotBlank @Size(max = 160) String name,
+      @Min(1) @Max(MOST_EMPTY) long sectors,
+      @Size(max = 20) String disk) {}
 
-  /** An image of a size and nothing on it. */
+  record DiskKind(String key, String title, long sectors) {}
+
+  /** Floppies and small disks that are made formatted. */
+  @GetMapping("/disks")
+  List<DiskKind> disks() {
+    return BlankDisk.ALL.stream().map(d -> new DiskKind(d.key(), d.title(), d.sectors())).toList();
+  }
+
+  /** An image of a size and nothing on it, or a formatted disk without a file. */
   @PostMapping("/empty")
   @ResponseStatus(HttpStatus.ACCEPTED)
   ErrandView empty(@RequestBody @Valid EmptyImage e) {
+    String name = e.name().strip();
+    if (e.disk() == null || e.disk().isEmpty()) {
+      return errands.begin(
+          "empty image " + e.sectors() + " " + name,
+          progress -> new Errands.Made(images.empty(name, e.sectors(), progress).id()));
+    }
+    BlankDisk disk = BlankDisk.of(e.disk());
+    ImageService.Source source = ImageService.Source.of("nothing, formatted");
     return errands.begin(
-        "empty image " + e.sectors() + " " + e.name(),
-        progress -> new Errands.Made(images.empty(e.name().strip(), e.sectors(), progress).id()));
+        "disk " + disk.key() + " " + name,
+        progress ->
+            new Errands.Made(
+                images
+                    .make(
+                        name,
+                        disk.sectors(),
+                        source,
+                        m -> disk.format(m, name, Stamp.NONE),
+                        progress)
+                    .id()));
   }
 
   record NewImageName(@NotBlank @Size(max = 160) String name) {}
