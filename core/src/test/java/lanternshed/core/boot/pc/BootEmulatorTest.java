@@ -12,9 +12,12 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.survey.Whereabouts;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -106,6 +109,21 @@ class BootEmulatorTest {
     String screen = screen(image, g, expected);
     assertThat(screen).contains(expected);
     if (message != null) assertThat(screen).doesNotContain(Samples.LOADER_TEXT);
+    Rehearsal r = rehearsed(m, g, Level.I8086);
+    assertThat(r.sentence()).isNotBlank();
+    if (message == null) {
+      assertThat(r.ending()).as(r.sentence()).isEqualTo(Rehearsal.Ending.ENTERED);
+      assertThat(r.entered()).isEqualTo("LOOMIO.SYS");
+      assertThat(r.reads()).extracting(Rehearsal.Read::what).contains("LOOMIO.SYS");
+    } else {
+      assertThat(r.ending()).as(r.sentence()).isEqualTo(Rehearsal.Ending.MESSAGE);
+      assertThat(String.join("\n", r.screen())).contains(message.text());
+    }
+  }
+
+  private static Rehearsal rehearsed(Medium m, Geometry g, Level level) {
+    Whereabouts places = Whereabouts.of(m);
+    return Rehearsal.of(m, new PcFacts(g, g.total(), true, level), places::at);
   }
 
   private static void edit(MemoryMedium m, long sector, Consumer<byte[]> change) {

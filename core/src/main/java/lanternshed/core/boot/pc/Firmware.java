@@ -1,0 +1,494 @@
+package lanternshed.core.boot.pc;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.LongFunction;
+import lanternshed.core.cpu.Bus;
+import lanternshed.core.cpu.Cpu;
+import lanternshed.core.cpu.Memory;
+import lanternshed.core.cpu.Stop;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
+import lanternshed.core.medium.Medium;
+
+/**
+ * The calls of a PC's firmware as a start needs them: screen, disk, memory, keys and clock. Each
+ * vector leads to three bytes in segment F000 that come back here, so that code which hooks a
+ * vector is run as it is. Writes go into an overlay.
+ */
+final class Firmware implements Bus {
+  private static final int STUBS = 0x1000;
+  private static final int SEGMENT = 0xF000;
+  private static final int SECTOR = 512;
+  private static final int DRIVE = 0x80;
+  private static final int COLUMNS = 80;
+  private static final int ROWS = 25;
+  private static final int VIDEO = 0xB8000;
+  private static final int CURSOR = 0x450;
+  private static final int TICKS = 0x46C;
+  private static final int LIST = 0xE401;
+
+  /** Halts in a row, each ended by the clock, after which nothing else will happen. */
+  private static final int MOST_HALTS = 400;
+
+  /** A program that asks the clock so often waits for time to pass. */
+  private static final int TICKS_A_CALL = 4;
+
+  /** It waits for a key. */
+  static final class Asks extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Asks() {
+      super(null, null, false, false);
+    }
+  }
+
+  /** It says that there is nothing to start. */
+  static final class Nothing extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Nothing() {
+      super(null, null, false, false);
+    }
+  }
+
+  /** It stands still. */
+  static final class Still extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Still() {
+      super(null, null, false, false);
+    }
+  }
+
+  final List<Rehearsal.Read> reads = new ArrayList<>();
+  long count;
+  private final Medium medium;
+  private final PcFacts facts;
+  private final LongFunction<Optional<Place>> what;
+  private final Map<Long, byte[]> written = new HashMap<>();
+
+  /** From where in memory to which sector what lies there was read. */
+  private final TreeMap<Integer, Long> loaded = new TreeMap<>();
+
+  private int halts;
+  private int looks;
+  private int status;
+  private Memory memory;
+
+  Firmware(Medium medium, PcFacts facts, LongFunction<Optional<Place>> what) {
+    this.medium = medium;
+    this.facts = facts;
+    this.what = what;
+  }
+
+  /** Vectors, the firmware's own data, an empty screen, and the registers of a start. */
+  void powerOn(Cpu cpu) {
+    memory = cpu.memory();
+    for (int n = 0; n < 256; n++) {
+      int stub = STUBS + n * 4;
+      memory.put16(n * 4, stub);
+      memory.put16(n * 4 + 2, SEGMENT);
+      byte[] code = {(byte) 0xF1, (byte) n, (byte) 0xCF};
+      memory.put((SEGMENT << 4) + stub, code, 0, code.length);
+    }
+    memory.put16(0x410, 0x0061);
+    memory.put16(0x413, 640);
+    memory.put8(0x449, 3);
+    memory.put16(0x44A, COLUMNS);
+    memory.put16(0x460, 0x0607);
+    memory.put16(0x463, 0x3D4);
+    memory.put8(0x475, 1);
+    memory.put8(0x484, ROWS - 1);
+    byte[] floppy = {(byte) 0xDF, 2, 0x25, 2, 18, 0x1B, (byte) 0xFF, 0x6C, (byte) 0xF6, 15, 8};
+    table(0x1E, 0xEFC7, floppy);
+    byte[] disk = new byte[16];
+    Geometry g = facts.shown();
+    Bytes.put16(disk, 0, g.cylinders());
+    disk[2] = (byte) g.heads();
+    disk[14] = (byte) g.sectors();
+    table(0x41, LIST, disk);
+    // The last bytes of the segment: a date and the model of an AT.
+    memory.put((SEGMENT << 4) + 0xFFF5, "01/15/88".getBytes(StandardCharsets.US_ASCII), 0, 8);
+    memory.put8((SEGMENT << 4) + 0xFFFE, 0xFC);
+    clear(0x07);
+    cpu.word(Cpu.SP, 0x400);
+    cpu.segment(Cpu.SS, 0x30);
+    cpu.word(Cpu.DX, DRIVE);
+    cpu.flags(Cpu.INTERRUPTS | 2);
+  }
+
+  private void table(int vector, int offset, byte[] b) {
+    memory.put((SEGMENT << 4) + offset, b, 0, b.length);
+    memory.put16(vector * 4, offset);
+    memory.put16(vector * 4 + 2, SEGMENT);
+  }
+
+  @Override
+  public int in(int port, int bytes) {
+    return switch (port) {
+      // Keyboard controller: nothing to read, ready to be written. A20 by port 92.
+      case 0x64 -> 0x10;
+      case 0x92 -> memory.a20() ? 2 : 0;
+      case 0x3DA -> ++looks & 9;
+      case 0x61 -> 0x10;
+      default -> bytes == 1 ? 0xFF : bytes == 2 ? 0xFFFF : -1;
+    };
+  }
+
+  @Override
+  public void out(int port, int value, int bytes) {
+    if (port == 0x92) memory.a20((value & 2) != 0);
+    if (port == 0x60 && (value == 0xDF || value == 0xDD)) memory.a20(value == 0xDF);
+  }
+
+  @Override
+  public void arrived(Cpu cpu, int segment, int offset) {
+    Rehearsal.arrived(this, cpu, segment, offset);
+  }
+
+  @Override
+  public int halted(Cpu cpu) {
+    boolean deaf = (cpu.flags() & Cpu.INTERRUPTS) == 0;
+    if (deaf || ++halts > MOST_HALTS) throw new Still();
+    return 8;
+  }
+
+  @Override
+  public void service(Cpu cpu, int number) {
+    if (number != 8 && number != 0x1C) halts = 0;
+    switch (number) {
+      case 0x08 -> memory.put32(TICKS, memory.u32(TICKS) + 1);
+      case 0x10 -> video(cpu);
+      case 0x11 -> cpu.word(Cpu.AX, memory.u16(0x410));
+      case 0x12 -> cpu.word(Cpu.AX, memory.u16(0x413));
+      case 0x13 -> disk(cpu);
+      case 0x14 -> cpu.high(Cpu.AX, 0x80);
+      case 0x15 -> system(cpu);
+      case 0x16 -> keys(cpu);
+      case 0x17 -> cpu.high(Cpu.AX, 0x30);
+      case 0x18, 0x19 -> throw new Nothing();
+      case 0x1A -> clock(cpu);
+      case 0x00 -> throw new Stop("It divides by zero, or the quotient has no room.");
+      case 0x06 -> throw new Stop("It meets an instruction that this processor does not have.");
+      default -> {}
+    }
+  }
+
+  // ---- screen -----------------------------------------------------------------------------------
+
+  List<String> screen(Cpu cpu) {
+    List<String> out = new ArrayList<>();
+    for (int row = 0; row < ROWS; row++) {
+      StringBuilder line = new StringBuilder();
+      for (int c = 0; c < COLUMNS; c++) {
+        int x = cpu.memory().u8(VIDEO + (row * COLUMNS + c) * 2);
+        line.append(x >= 0x20 && x < 0x7F ? (char) x : x == 0 || x == 0xFF ? ' ' : '·');
+      }
+      out.add(line.toString().stripTrailing());
+    }
+    return Rehearsal.trimmed(out);
+  }
+
+  private void clear(int attribute) {
+    for (int i = 0; i < COLUMNS * ROWS; i++) memory.put16(VIDEO + i * 2, attribute << 8 | 0x20);
+  }
+
+  private void video(Cpu cpu) {
+    int row = memory.u8(CURSOR + 1);
+    int column = memory.u8(CURSOR);
+    switch (cpu.high(Cpu.AX)) {
+      case 0x00 -> {
+        clear(7);
+        memory.put16(CURSOR, 0);
+      }
+      case 0x02 -> memory.put16(CURSOR, cpu.word(Cpu.DX));
+      case 0x03 -> {
+        cpu.word(Cpu.DX, memory.u16(CURSOR));
+        cpu.word(Cpu.CX, 0x0607);
+      }
+      case 0x06, 0x07 -> scroll(cpu);
+      case 0x08 -> cpu.word(Cpu.AX, memory.u16(VIDEO + (row * COLUMNS + column) * 2));
+      case 0x09, 0x0A -> {
+        for (int i = 0; i < Math.min(cpu.word(Cpu.CX), COLUMNS * ROWS); i++) {
+          put(row * COLUMNS + column + i, cpu.low(Cpu.AX));
+        }
+      }
+      case 0x0E -> say(cpu.low(Cpu.AX));
+      case 0x0F -> {
+        cpu.word(Cpu.AX, COLUMNS << 8 | 3);
+        cpu.high(Cpu.BX, 0);
+      }
+      case 0x13 -> {
+        memory.put16(CURSOR, cpu.word(Cpu.DX));
+        int at = (cpu.segment(Cpu.ES) << 4) + cpu.word(Cpu.BP);
+        int by = (cpu.low(Cpu.AX) & 2) != 0 ? 2 : 1;
+        for (int i = 0; i < cpu.word(Cpu.CX); i++) say(memory.u8(at + i * by));
+      }
+      default -> {}
+    }
+  }
+
+  private void put(int cell, int c) {
+    if (cell < COLUMNS * ROWS) memory.put8(VIDEO + cell * 2, c);
+  }
+
+  private void scroll(Cpu cpu) {
+    int lines = cpu.low(Cpu.AX);
+    if (lines == 0 || lines >= ROWS) clear(cpu.high(Cpu.BX));
+    else for (int i = 0; i < lines && cpu.high(Cpu.AX) == 6; i++) up();
+  }
+
+  private void up() {
+    int line = COLUMNS * 2;
+    byte[] b = memory.get(VIDEO + line, line * (ROWS - 1));
+    memory.put(VIDEO, b, 0, b.length);
+    for (int c = 0; c < COLUMNS; c++) memory.put16(VIDEO + line * (ROWS - 1) + c * 2, 0x720);
+  }
+
+  private void say(int c) {
+    int row = memory.u8(CURSOR + 1);
+    int column = memory.u8(CURSOR);
+    switch (c) {
+      case 7 -> {}
+      case 8 -> column = Math.max(0, column - 1);
+      case 10 -> row++;
+      case 13 -> column = 0;
+      default -> {
+        put(row * COLUMNS + column, c);
+        column++;
+      }
+    }
+    if (column == COLUMNS) {
+      column = 0;
+      row++;
+    }
+    if (row >= ROWS) {
+      up();
+      row = ROWS - 1;
+    }
+    memory.put16(CURSOR, row << 8 | column);
+  }
+
+  // ---- disk -------------------------------------------------------------------------------------
+
+  private void disk(Cpu cpu) {
+    int call = cpu.high(Cpu.AX);
+    if (call == 1) {
+      cpu.high(Cpu.AX, status);
+      cpu.carry(status != 0);
+      return;
+    }
+    if (cpu.low(Cpu.DX) != DRIVE) {
+      if (call == 8) cpu.low(Cpu.DX, 0);
+      // A time-out: there is no such drive, or no floppy in it.
+      answer(cpu, call == 0 || call == 0x15 ? 0 : 0x80);
+      if (call == 0x15) cpu.high(Cpu.AX, 0);
+      return;
+    }
+    switch (call) {
+      case 0x00, 0x04, 0x0C, 0x0D, 0x10, 0x11, 0x14, 0x09 -> answer(cpu, 0);
+      case 0x02, 0x03 -> byPlace(cpu, call == 3);
+      case 0x08 -> parameters(cpu);
+      case 0x15 -> {
+        long sectors = facts.shown().total();
+        answer(cpu, 0);
+        cpu.high(Cpu.AX, 3);
+        cpu.word(Cpu.CX, (int) (sectors >> 16));
+        cpu.word(Cpu.DX, (int) sectors);
+      }
+      default -> {
+        if (facts.extended() && call >= 0x41 && call <= 0x48) extended(cpu, call);
+        else answer(cpu, 1);
+      }
+    }
+  }
+
+  private void answer(Cpu cpu, int code) {
+    status = code;
+    cpu.high(Cpu.AX, code);
+    cpu.carry(code != 0);
+  }
+
+  private void parameters(Cpu cpu) {
+    Geometry g = facts.shown();
+    int last = g.cylinders() - 1;
+    answer(cpu, 0);
+    cpu.word(Cpu.CX, (last & 0xFF) << 8 | last >> 2 & 0xC0 | g.sectors() & 0x3F);
+    cpu.word(Cpu.DX, g.heads() - 1 << 8 | 1);
+    cpu.low(Cpu.BX, 0);
+  }
+
+  private void byPlace(Cpu cpu, boolean write) {
+    Geometry g = facts.shown();
+    int cylinder = cpu.high(Cpu.CX) | (cpu.low(Cpu.CX) & 0xC0) << 2;
+    int head = cpu.high(Cpu.DX);
+    int sector = cpu.low(Cpu.CX) & 0x3F;
+    int n = cpu.low(Cpu.AX);
+    long lba = ((long) cylinder * g.heads() + head) * g.sectors() + sector - 1;
+    String asked = cylinder + "/" + head + "/" + sector;
+    boolean there =
+        sector >= 1 && sector <= g.sectors() && head < g.heads() && cylinder < g.cylinders();
+    int at = (cpu.segment(Cpu.ES) << 4) + cpu.word(Cpu.BX);
+    boolean done = transfer(cpu, asked, lba, n, at, there, write);
+    answer(cpu, done ? 0 : 4);
+    if (!done) cpu.low(Cpu.AX, 0);
+  }
+
+  private void extended(Cpu cpu, int call) {
+    int packet = (cpu.segment(Cpu.DS) << 4) + cpu.word(Cpu.SI);
+    switch (call) {
+      case 0x41 -> {
+        boolean known = cpu.word(Cpu.BX) == 0x55AA;
+        answer(cpu, known ? 0 : 1);
+        if (!known) return;
+        cpu.word(Cpu.BX, 0xAA55);
+        cpu.high(Cpu.AX, 0x21);
+        cpu.word(Cpu.CX, 1);
+      }
+      case 0x42, 0x43 -> {
+        int n = memory.u16(packet + 2);
+        int at = (memory.u16(packet + 6) << 4) + memory.u16(packet + 4);
+        long lba = memory.u32(packet + 8) & 0xFFFF_FFFFL | (long) memory.u32(packet + 12) << 32;
+        answer(cpu, transfer(cpu, "LBA " + lba, lba, n, at, true, call == 0x43) ? 0 : 4);
+      }
+      case 0x44, 0x47 -> answer(cpu, 0);
+      case 0x48 -> {
+        Geometry g = facts.shown();
+        memory.put16(packet, 26);
+        memory.put16(packet + 2, 2);
+        memory.put32(packet + 4, g.cylinders());
+        memory.put32(packet + 8, g.heads());
+        memory.put32(packet + 12, g.sectors());
+        memory.put32(packet + 16, (int) medium.sectors());
+        memory.put32(packet + 20, (int) (medium.sectors() >> 32));
+        memory.put16(packet + 24, SECTOR);
+        answer(cpu, 0);
+      }
+      default -> answer(cpu, 1);
+    }
+  }
+
+  private boolean transfer(
+      Cpu cpu, String asked, long lba, int n, int at, boolean there, boolean write) {
+    long end = Math.min(facts.reach(), medium.sectors());
+    boolean granted = there && n > 0 && n <= 128 && lba >= 0 && lba + n <= end;
+    if (!write) told(cpu, asked, lba, n, granted);
+    if (!granted) return false;
+    for (int i = 0; i < n; i++) {
+      int to = at + i * SECTOR;
+      if (write) {
+        written.put(lba + i, memory.get(to, SECTOR));
+        continue;
+      }
+      byte[] b = written.get(lba + i);
+      memory.put(to, b == null ? medium.sector(lba + i) : b, 0, SECTOR);
+      loaded.put(to, lba + i);
+    }
+    return true;
+  }
+
+  private void told(Cpu cpu, String asked, long lba, int n, boolean granted) {
+    count++;
+    if (reads.size() >= Rehearsal.MOST_READS) return;
+    // Behind the call's own three words on the stack stands where it came from.
+    int sp = (cpu.segment(Cpu.SS) << 4) + cpu.word(Cpu.SP);
+    String from = String.format(Locale.ROOT, "%04X:%04X", memory.u16(sp + 2), memory.u16(sp));
+    String there = what.apply(lba).map(Firmware::words).orElse("");
+    reads.add(new Rehearsal.Read(asked, lba, n, there, from, !granted));
+  }
+
+  private static String words(Place p) {
+    return p.path().isEmpty() ? p.kind() : p.path();
+  }
+
+  /** The sector whose bytes lie at a place in memory, as they were read; −1 where none does. */
+  private long sectorAt(int at) {
+    Map.Entry<Integer, Long> e = loaded.floorEntry(at);
+    if (e == null || at - e.getKey() >= SECTOR) return -1;
+    byte[] there = memory.get(e.getKey(), SECTOR);
+    boolean same = Arrays.equals(there, medium.sector(e.getValue()));
+    boolean empty = Bytes.allZero(there, at - e.getKey(), SECTOR);
+    return same && !empty ? e.getValue() : -1;
+  }
+
+  /** The file that is entered at a place, so many bytes behind its first; "" where none is. */
+  String entered(int at, int skip) {
+    long lba = sectorAt(at);
+    return what.apply(lba)
+        .filter(p -> p.kind().equals("file") && p.start() + skip / SECTOR == lba)
+        .map(Place::path)
+        .orElse("");
+  }
+
+  /** The file whose code runs; "" where none does. */
+  String running(Cpu cpu) {
+    return what.apply(sectorAt((cpu.segment(Cpu.CS) << 4) + cpu.ip()))
+        .filter(p -> p.kind().equals("file"))
+        .map(Place::path)
+        .orElse("");
+  }
+
+  // ---- the rest ---------------------------------------------------------------------------------
+
+  private void system(Cpu cpu) {
+    switch (cpu.high(Cpu.AX)) {
+      case 0x24 -> {
+        int f = cpu.low(Cpu.AX);
+        if (f < 2) memory.a20(f == 1);
+        if (f == 2) cpu.low(Cpu.AX, memory.a20() ? 1 : 0);
+        if (f == 3) cpu.word(Cpu.BX, 3);
+        cpu.high(Cpu.AX, 0);
+        cpu.carry(false);
+      }
+      case 0x86 -> cpu.carry(false);
+      case 0x88 -> {
+        cpu.word(Cpu.AX, 15 * 1024);
+        cpu.carry(false);
+      }
+      default -> {
+        cpu.high(Cpu.AX, 0x86);
+        cpu.carry(true);
+      }
+    }
+  }
+
+  private void keys(Cpu cpu) {
+    switch (cpu.high(Cpu.AX)) {
+      case 0x00, 0x10 -> throw new Asks();
+      case 0x01, 0x11 -> {
+        cpu.zero(true);
+        // Who looks for a key again and again waits for one, or for time to pass.
+        memory.put32(TICKS, memory.u32(TICKS) + 1);
+      }
+      case 0x02 -> cpu.low(Cpu.AX, 0);
+      default -> {}
+    }
+  }
+
+  private void clock(Cpu cpu) {
+    switch (cpu.high(Cpu.AX)) {
+      case 0x00 -> {
+        int now = memory.u32(TICKS) + TICKS_A_CALL;
+        memory.put32(TICKS, now);
+        cpu.word(Cpu.CX, now >>> 16);
+        cpu.word(Cpu.DX, now);
+        cpu.low(Cpu.AX, 0);
+      }
+      case 0x02, 0x04 -> {
+        cpu.word(Cpu.CX, cpu.high(Cpu.AX) == 2 ? 0x1200 : 0x1996);
+        cpu.word(Cpu.DX, cpu.high(Cpu.AX) == 2 ? 0 : 0x0115);
+        cpu.carry(false);
+      }
+      default -> {}
+    }
+  }
+}

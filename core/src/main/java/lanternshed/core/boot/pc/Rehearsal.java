@@ -1,0 +1,182 @@
+package lanternshed.core.boot.pc;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.LongFunction;
+import lanternshed.core.cpu.Cpu;
+import lanternshed.core.cpu.Memory;
+import lanternshed.core.cpu.Stop;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Place;
+import lanternshed.core.measure.Say;
+import lanternshed.core.medium.Medium;
+
+/**
+ * The start of a PC as it goes: the bytes of sector 0 are run by a processor, under the calls and
+ * the geometry of this machine's firmware, until the system's loader is entered or something else
+ * ends it. What is written goes nowhere. It says what it saw, and no more: that a system comes up
+ * behind its loader only the machine shows.
+ *
+ * @param ending how it ended
+ * @param sentence the same in words
+ * @param entered the loader's file; "" where none was entered
+ * @param screen lines of the text screen, without what is empty below
+ * @param reads each disk read in order, the first {@link #MOST_READS} of them
+ * @param count of all reads
+ * @param steps instructions that ran
+ */
+public record Rehearsal(
+    Ending ending,
+    String sentence,
+    String entered,
+    List<String> screen,
+    List<Read> reads,
+    long count,
+    long steps) {
+
+  /** More are counted and not listed. */
+  public static final int MOST_READS = 400;
+
+  private static final long MOST_STEPS = 40_000_000;
+
+  /** How a rehearsal ended. */
+  public enum Ending {
+    /** The system's loader was entered, and its bytes there are those of its file. */
+    ENTERED,
+    /** It stands still, or goes round, with a message on the screen. */
+    MESSAGE,
+    /** It stands still, or goes round, without a word. */
+    HANGS,
+    /** It waits for a key. */
+    ASKS,
+    /** The firmware was told that there is nothing to start. */
+    NO_SYSTEM,
+    /** The processor does not have the instruction that it met. */
+    FAULT,
+    /** It was still running when the bound was reached. */
+    BOUND
+  }
+
+  /**
+   * One disk read.
+   *
+   * @param asked as the code asked for it: C/H/S or LBA
+   * @param lba first sector
+   * @param sectors how many
+   * @param what lies there; "" where nothing is known of it
+   * @param from where the code stood that asked
+   * @param refused whether the firmware refused it
+   */
+  public record Read(
+      String asked, long lba, int sectors, String what, String from, boolean refused) {}
+
+  /**
+   * Where systems enter their loaders (B-9).
+   *
+   * @param skip bytes of the file before what is entered
+   */
+  private record Contract(int segment, int offset, int skip) {}
+
+  private static final List<Contract> CONTRACTS =
+      List.of(
+          new Contract(0x70, 0, 0),
+          new Contract(0x70, 0x200, 0x200),
+          new Contract(0x60, 0, 0),
+          new Contract(0x2000, 0, 0));
+
+  /** A loader was entered. */
+  private static final class Entered extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Entered(String file) {
+      super(file, null, false, false);
+    }
+  }
+
+  /**
+   * Runs it.
+   *
+   * @param what says what lies at a sector; empty for nothing that is known, and outside
+   */
+  public static Rehearsal of(Medium medium, PcFacts facts, LongFunction<Optional<Place>> what) {
+    Firmware firmware = new Firmware(medium, facts, what);
+    Cpu cpu = new Cpu(new Memory(), firmware, facts.level());
+    firmware.powerOn(cpu);
+    byte[] first = medium.sector(0);
+    if (Bytes.u16(first, 510) != 0xAA55) {
+      return ended(
+          Ending.NO_SYSTEM,
+          "The firmware finds no mark 55 AA at the end of sector 0, and starts nothing.",
+          "",
+          firmware,
+          cpu);
+    }
+    cpu.memory().put(0x7C00, first, 0, 512);
+    cpu.jump(0, 0x7C00);
+    try {
+      cpu.run(MOST_STEPS);
+    } catch (Entered e) {
+      String drive = String.format(Locale.ROOT, "%02X", cpu.low(Cpu.DX));
+      String at = String.format(Locale.ROOT, "%04X:%04X", cpu.segment(Cpu.CS), cpu.ip());
+      String sentence = e.getMessage() + " is entered at " + at + ", with " + drive + " in DL.";
+      return ended(Ending.ENTERED, sentence, e.getMessage(), firmware, cpu);
+    } catch (Firmware.Asks e) {
+      return ended(Ending.ASKS, "It waits for a key." + said(firmware, cpu), "", firmware, cpu);
+    } catch (Firmware.Nothing e) {
+      String sentence = "Its code gives up: the firmware is told that there is nothing to start.";
+      return ended(Ending.NO_SYSTEM, sentence, "", firmware, cpu);
+    } catch (Firmware.Still e) {
+      String said = said(firmware, cpu);
+      return said.isEmpty()
+          ? ended(Ending.HANGS, "It stands still without a word.", "", firmware, cpu)
+          : ended(Ending.MESSAGE, "It stands still." + said, "", firmware, cpu);
+    } catch (Stop e) {
+      // A loader that goes on where it is not followed was entered all the same.
+      String file = e.leaves() ? firmware.running(cpu) : "";
+      if (file.isEmpty()) return ended(Ending.FAULT, e.what(), "", firmware, cpu);
+      String sentence = file + " runs, and leaves real mode: what it does then is not followed.";
+      return ended(Ending.ENTERED, sentence, file, firmware, cpu);
+    }
+    String said = said(firmware, cpu);
+    String sentence = "After " + Say.count(MOST_STEPS) + " steps it is still running." + said;
+    return ended(Ending.BOUND, sentence, "", firmware, cpu);
+  }
+
+  private static String said(Firmware firmware, Cpu cpu) {
+    List<String> lines = firmware.screen(cpu).stream().filter(l -> !l.isBlank()).toList();
+    return lines.isEmpty() ? "" : " Its screen says “" + lines.get(lines.size() - 1).strip() + "”.";
+  }
+
+  private static Rehearsal ended(
+      Ending ending, String sentence, String entered, Firmware firmware, Cpu cpu) {
+    return new Rehearsal(
+        ending,
+        sentence,
+        entered,
+        firmware.screen(cpu),
+        List.copyOf(firmware.reads),
+        firmware.count,
+        cpu.steps());
+  }
+
+  /**
+   * Looks whether a far transfer entered a loader: a place of a contract, whose bytes there are
+   * those of a file where it was read from (B-10).
+   */
+  static void arrived(Firmware firmware, Cpu cpu, int segment, int offset) {
+    for (Contract c : CONTRACTS) {
+      if (c.segment() != segment || c.offset() != offset) continue;
+      String file = firmware.entered((segment << 4) + offset, c.skip());
+      if (!file.isEmpty()) throw new Entered(file);
+    }
+  }
+
+  /** Lists without the empty lines at their end. */
+  static List<String> trimmed(List<String> lines) {
+    List<String> out = new ArrayList<>(lines);
+    while (!out.isEmpty() && out.get(out.size() - 1).isBlank()) out.remove(out.size() - 1);
+    return List.copyOf(out);
+  }
+}
