@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.LongFunction;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.cpu.Bus;
 import lanternshed.core.cpu.Cpu;
 import lanternshed.core.cpu.Memory;
@@ -18,6 +19,9 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.volume.Hint;
+import lanternshed.core.volume.Recognised;
+import lanternshed.core.volume.Volume;
 
 /**
  * The calls of a PC's firmware as a start needs them: screen, disk, memory, keys and clock. Each
@@ -35,6 +39,7 @@ final class Firmware implements Bus {
   private static final int CURSOR = 0x450;
   private static final int TICKS = 0x46C;
   private static final int LIST = 0xE401;
+  private static final int BOOT_SECTOR = 0x7C00;
 
   /** Halts in a row, each ended by the clock, after which nothing else will happen. */
   private static final int MOST_HALTS = 400;
@@ -78,6 +83,9 @@ final class Firmware implements Bus {
 
   /** From where in memory to which sector what lies there was read. */
   private final TreeMap<Integer, Long> loaded = new TreeMap<>();
+
+  /** Places of the volume whose boot sector runs; null until they are asked for. */
+  private List<Place> running;
 
   private int halts;
   private int looks;
@@ -420,10 +428,32 @@ final class Firmware implements Bus {
     return same && !empty ? e.getValue() : -1;
   }
 
+  /** What lies at a sector: as it was told, or else in the volume whose boot sector runs. */
+  private Optional<Place> place(long lba) {
+    Optional<Place> told = what.apply(lba);
+    Long boot = loaded.get(BOOT_SECTOR);
+    if (lba < 0 || boot == null || told.filter(p -> p.kind().equals("file")).isPresent()) {
+      return told;
+    }
+    if (running == null) {
+      Medium slice = Opener.slice(medium, boot, medium.sectors() - boot);
+      running =
+          Opener.recognise(slice, Hint.PART)
+              .flatMap(Recognised::volume)
+              .map(Volume::places)
+              .orElse(List.of());
+    }
+    return running.stream()
+        .map(p -> p.moved(boot))
+        .filter(p -> p.kind().equals("file") && lba >= p.start() && lba < p.start() + p.length())
+        .findFirst()
+        .or(() -> told);
+  }
+
   /** The file that is entered at a place, so many bytes behind its first; "" where none is. */
   String entered(int at, int skip) {
     long lba = sectorAt(at);
-    return what.apply(lba)
+    return place(lba)
         .filter(p -> p.kind().equals("file") && p.start() + skip / SECTOR == lba)
         .map(Place::path)
         .orElse("");
@@ -431,7 +461,7 @@ final class Firmware implements Bus {
 
   /** The file whose code runs; "" where none does. */
   String running(Cpu cpu) {
-    return what.apply(sectorAt((cpu.segment(Cpu.CS) << 4) + cpu.ip()))
+    return place(sectorAt((cpu.segment(Cpu.CS) << 4) + cpu.ip()))
         .filter(p -> p.kind().equals("file"))
         .map(Place::path)
         .orElse("");

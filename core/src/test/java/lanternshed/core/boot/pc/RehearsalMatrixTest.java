@@ -1,0 +1,218 @@
+package lanternshed.core.boot.pc;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
+import lanternshed.core.boot.pc.Rehearsal.Ending;
+import lanternshed.core.cpu.Level;
+import lanternshed.core.measure.Bytes;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.survey.Whereabouts;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/**
+ * Boot codes of ours and of others × faults: what the rehearsal says is what the same disk shows
+ * under a general PC emulator.
+ */
+class RehearsalMatrixTest {
+  private static final Geometry G = new Geometry(240, 8, 32);
+  private static final long START = G.sectors();
+  @TempDir private static Path home;
+
+  private interface Change {
+    void on(MemoryMedium m);
+  }
+
+  private record Cell(String name, Path file, Geometry g) {
+    @Override
+    public String toString() {
+      return name;
+    }
+  }
+
+  private static void edit(MemoryMedium m, long sector, int at, int... bytes) {
+    byte[] b = m.sector(sector);
+    for (int i = 0; i < bytes.length; i++) b[at + i] = (byte) bytes[i];
+    m.write(sector, 1, b, 0);
+  }
+
+  private static final Map<String, Change> FAULTS = new LinkedHashMap<>();
+
+  static {
+    FAULTS.put("whole", m -> {});
+    FAULTS.put("no active entry", m -> edit(m, 0, 446, 0));
+    FAULTS.put(
+        "two active entries",
+        m -> {
+          byte[] b = m.sector(0);
+          System.arraycopy(b, 446, b, 462, 16);
+          m.write(0, 1, b, 0);
+        });
+    FAULTS.put("wrong C/H/S in the entry", m -> edit(m, 0, 447, 3));
+    FAULTS.put("wrong LBA in the entry", m -> edit(m, 0, 454, 200, 0));
+    FAULTS.put("entry past the reach", m -> edit(m, 0, 447, 7, 0xE0, 0xFF, 6, 0, 0, 0, 0xFF, 0xFF));
+    FAULTS.put("wrong heads in the boot sector", m -> edit(m, START, 0x1A, 4, 0));
+    FAULTS.put("wrong sectors in the boot sector", m -> edit(m, START, 0x18, 17, 0));
+    FAULTS.put("wrong hidden sectors", m -> edit(m, START, 0x1C, 63, 0));
+    FAULTS.put("no mark in the boot sector", m -> edit(m, START, 510, 0, 0));
+    FAULTS.put("no mark in sector 0", m -> edit(m, 0, 510, 0, 0));
+    FAULTS.put("loader gone", m -> edit(m, root(m), 0, 'X'));
+    FAULTS.put("loader elsewhere", m -> edit(m, root(m), 26, 9));
+  }
+
+  private static long root(MemoryMedium m) {
+    byte[] b = m.sector(START);
+    return START + Bytes.u16(b, 14) + 2L * Bytes.u16(b, 22);
+  }
+
+  private static void code(MemoryMedium m, byte[] code) {
+    byte[] b = m.sector(0);
+    System.arraycopy(code, 0, b, 0, Math.min(440, code.length));
+    m.write(0, 1, b, 0);
+  }
+
+  /** Codes for sector 0: ours, two that others wrote, one of a partition program. */
+  private static Map<String, byte[]> tables() throws Exception {
+    Map<String, byte[]> out = new LinkedHashMap<>();
+    out.put("our table code", BootCode.table());
+    Path mbr = Path.of("/usr/lib/syslinux/mbr/mbr.bin");
+    out.put("a free loader's table code", Files.readAllBytes(mbr));
+    out.put("its other one", Files.readAllBytes(mbr.resolveSibling("altmbr.bin")));
+    Path p = home.resolve("parted");
+    Tool.run("truncate -s 20M " + p + " && parted -s " + p + " mklabel msdos");
+    out.put("a partition program's code", java.util.Arrays.copyOf(Files.readAllBytes(p), 440));
+    return out;
+  }
+
+  static Stream<Cell> cells() throws Exception {
+    List<Cell> out = new ArrayList<>();
+    for (Map.Entry<String, byte[]> t : tables().entrySet()) {
+      for (Map.Entry<String, Change> f : FAULTS.entrySet()) {
+        MemoryMedium m = Samples.drive(G);
+        code(m, t.getValue());
+        // The other one asks which entry by a number behind its code.
+        if (t.getKey().equals("its other one")) edit(m, 0, 439, 1);
+        f.getValue().on(m);
+        Path file = home.resolve("m" + out.size());
+        Samples.toFile(m, file);
+        out.add(new Cell(t.getKey() + ", " + f.getKey(), file, G));
+      }
+    }
+    for (String kind : List.of("12", "16", "32")) {
+      Path bare = volume(kind);
+      out.add(new Cell("a formatter's own message, FAT" + kind, bare, G));
+      Path loader = home.resolve("l" + kind);
+      Files.copy(bare, loader);
+      Tool.run("syslinux " + loader);
+      out.add(new Cell("a free loader, FAT" + kind, loader, G));
+      Path gone = home.resolve("g" + kind);
+      Files.copy(loader, gone);
+      Tool.run(
+          "mattrib -r -s -h -i " + gone + " ::ldlinux.sys; mdel -i " + gone + " ::ldlinux.sys");
+      Tool.run(
+          "dd if=/dev/zero of=" + gone + " bs=512 seek=200 count=4000 conv=notrunc status=none");
+      out.add(new Cell("a free loader whose file is gone, FAT" + kind, gone, G));
+    }
+    return out.stream();
+  }
+
+  private static Path volume(String kind) throws Exception {
+    Path p = home.resolve("v" + kind);
+    String cluster = kind.equals("12") ? "-s 32" : kind.equals("16") ? "-s 4" : "-s 1";
+    long bytes = kind.equals("32") ? 36L << 20 : G.total() * 512;
+    Tool.run("truncate -s " + bytes + " " + p);
+    Tool.run("mkfs.fat -F " + kind + " " + cluster + " -g 8/32 -D 0x80 " + p);
+    return p;
+  }
+
+  @ParameterizedTest(name = "{0}")
+  @MethodSource("cells")
+  void whatIsSaidIsWhatIsShown(Cell c) throws Exception {
+    Rehearsal r;
+    try (FileMedium m = FileMedium.open(c.file())) {
+      Whereabouts places = Whereabouts.of(m);
+      Geometry g = new Geometry((int) (m.sectors() / c.g().perCylinder()), 8, 32);
+      r = Rehearsal.of(m, new PcFacts(g, m.sectors(), true, Level.I80386), places::at);
+    }
+    assertThat(r.sentence()).isNotBlank();
+    String expected = expected(r);
+    String screen = screen(c.file(), r, expected);
+    assertThat(screen).as(r.sentence() + r.screen()).contains(expected);
+    if (r.ending() != Ending.ENTERED) assertThat(screen).doesNotContain(Samples.LOADER_TEXT);
+  }
+
+  private static String expected(Rehearsal r) {
+    return switch (r.ending()) {
+      case ENTERED -> r.entered().equals("LOOMIO.SYS") ? Samples.LOADER_TEXT : "SYSLINUX";
+      case NO_SYSTEM -> "No bootable device";
+      case MESSAGE, ASKS, BOUND -> last(r.screen());
+      case HANGS, FAULT -> "";
+    };
+  }
+
+  private static String last(List<String> screen) {
+    List<String> said = screen.stream().filter(l -> !l.isBlank()).toList();
+    return said.isEmpty() ? "" : said.get(said.size() - 1).strip();
+  }
+
+  /** Shown until what is expected stands there; where nothing is expected, after two seconds. */
+  private static String screen(Path image, Rehearsal r, String expected) throws Exception {
+    Path dump = home.resolve("screen.bin");
+    Files.deleteIfExists(dump);
+    long cylinders = Files.size(image) / 512 / G.perCylinder();
+    Process p =
+        new ProcessBuilder(
+                "sh",
+                "-c",
+                "exec qemu-system-i386 -display none -monitor stdio -m 16 -net none -drive"
+                    + " if=none,id=d,format=raw,file="
+                    + image
+                    + " -device ide-hd,drive=d,bus=ide.0,unit=0,bios-chs-trans=none,cyls="
+                    + cylinders
+                    + ",heads=8,secs=32")
+            .redirectErrorStream(true)
+            .redirectOutput(home.resolve("log.txt").toFile())
+            .start();
+    String text = "";
+    int looks = expected.isEmpty() ? 15 : 150;
+    try (OutputStream monitor = p.getOutputStream()) {
+      for (int i = 0; i < looks && (expected.isEmpty() || !text.contains(expected)); i++) {
+        Thread.sleep(150);
+        String line = "pmemsave 0xb8000 4000 \"" + dump + "\"\n";
+        monitor.write(line.getBytes(StandardCharsets.US_ASCII));
+        monitor.flush();
+        Thread.sleep(50);
+        if (Files.exists(dump)) text = text(Files.readAllBytes(dump));
+      }
+      monitor.write("quit\n".getBytes(StandardCharsets.US_ASCII));
+      monitor.flush();
+    } finally {
+      if (!p.waitFor(5, TimeUnit.SECONDS)) p.destroyForcibly();
+    }
+    return text;
+  }
+
+  private static String text(byte[] screen) {
+    StringBuilder s = new StringBuilder();
+    for (int i = 0; i + 1 < screen.length; i += 2) {
+      int c = screen[i] & 0xFF;
+      s.append(c >= 0x20 && c < 0x7F ? (char) c : c == 0 ? ' ' : '·');
+    }
+    return s.toString();
+  }
+}

@@ -1,0 +1,112 @@
+package lanternshed.core.boot.pc;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.boot.pc.Rehearsal.Ending;
+import lanternshed.core.cpu.Level;
+import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.survey.Whereabouts;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Where no emulator is asked: bounds, processors, contracts. */
+class RehearsalTest {
+  private static final Geometry G = new Geometry(240, 8, 32);
+
+  private static Rehearsal run(MemoryMedium m, Level level) {
+    Whereabouts places = Whereabouts.of(m);
+    return Rehearsal.of(m, new PcFacts(G, G.total(), false, level), places::at);
+  }
+
+  private static MemoryMedium with(byte[] code) {
+    MemoryMedium m = new MemoryMedium(G.total());
+    byte[] b = java.util.Arrays.copyOf(code, 512);
+    b[510] = 0x55;
+    b[511] = (byte) 0xAA;
+    m.write(0, 1, b, 0);
+    return m;
+  }
+
+  @Test
+  void everyReadIsToldWithWhatLiesThere() {
+    Rehearsal r = run(Samples.drive(G), Level.I8086);
+    assertThat(r.ending()).isEqualTo(Ending.ENTERED);
+    assertThat(r.sentence()).isEqualTo("LOOMIO.SYS is entered at 0070:0000, with 80 in DL.");
+    assertThat(r.reads().get(0).asked()).isEqualTo("0/1/1");
+    assertThat(r.reads().get(0).lba()).isEqualTo(32);
+    assertThat(r.reads()).extracting(Rehearsal.Read::what).contains("LOOMIO.SYS", "root folder");
+    assertThat(r.count()).isEqualTo(r.reads().size());
+    assertThat(r.steps()).isBetween(500L, 5_000L);
+  }
+
+  /** B-12: code of a later processor is found where it is met, and named. */
+  @ParameterizedTest
+  @CsvSource({
+    "66B800000000, I8086, 80386",
+    "66B800000000, I80286, 80386",
+    "60EBFE, I8086, 80186",
+    "6A01EBFE, I8086, 80186",
+    "0F01E0EBFE, I80186, 80286"
+  })
+  void codeOfALaterProcessorIsFound(String hex, Level level, String needs) {
+    Rehearsal r = run(with(java.util.HexFormat.of().parseHex(hex)), level);
+    assertThat(r.ending()).isEqualTo(Ending.FAULT);
+    assertThat(r.sentence()).contains("0000:7C00").contains("needs an " + needs);
+  }
+
+  /** B-10: code that read the wrong sectors and jumps to the loader's place starts nothing. */
+  @Test
+  void aJumpIntoZerosIsNoStart() {
+    Assembler a = new Assembler(0x7C00);
+    a.op("EA 00 00 70 00"); // jmp 0070:0000
+    Rehearsal r = run(with(a.assemble()), Level.I80386);
+    assertThat(r.ending()).isNotEqualTo(Ending.ENTERED);
+    assertThat(r.entered()).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"CD16, ASKS", "CD18, NO_SYSTEM", "CD19, NO_SYSTEM", "FAF4, HANGS", "EBFE, HANGS"})
+  void whatEndsItIsTold(String hex, Ending ending) {
+    String code = hex.startsWith("CD16") ? "31C0" + hex : hex;
+    Rehearsal r = run(with(java.util.HexFormat.of().parseHex(code)), Level.I80386);
+    assertThat(r.ending()).isEqualTo(ending);
+    assertThat(r.sentence()).isNotBlank();
+  }
+
+  @Test
+  void randomGarbageEndsWithinTheBoundAndWithASentence() {
+    Random random = new Random(12);
+    for (int i = 0; i < 60; i++) {
+      byte[] b = new byte[510];
+      random.nextBytes(b);
+      Level level = Level.values()[i % 4];
+      Rehearsal r =
+          Rehearsal.of(
+              with(b), new PcFacts(G, G.total(), i % 2 == 0, level), lba -> Optional.empty());
+      assertThat(r.sentence()).isNotBlank();
+      assertThat(r.screen()).hasSizeLessThanOrEqualTo(25);
+      assertThat(r.entered()).isEmpty();
+    }
+  }
+
+  @Test
+  void whatIsWrittenGoesNowhereAndIsReadBack() {
+    Assembler a = new Assembler(0x7C00);
+    a.op("31 C0 8E C0 8E D8 BB 00 7C B8 01 03 B9 05 00 BA 80 00 CD 13"); // write 7C00 to 0/0/5
+    a.op("BB 00 90 B8 01 02 B9 05 00 BA 80 00 CD 13"); // read it to 9000
+    a.op("A0 00 90 3A 06 00 7C").near("75", "other"); // mov al,[9000]; cmp al,[7C00]; jne
+    a.op("B0 59").near("EB", "say"); // mov al,'Y'
+    a.label("other").op("B0 4E"); // mov al,'N'
+    a.label("say").op("B4 0E CD 10 FA F4"); // teletype; cli; hlt
+    MemoryMedium m = with(a.assemble());
+    Rehearsal r = run(m, Level.I8086);
+    assertThat(r.screen()).isEqualTo(List.of("Y"));
+    assertThat(m.sector(4)).containsOnly(0);
+  }
+}
