@@ -6,6 +6,7 @@ import { staleJob } from '../../api/live'
 import ImageChoice from '../../parts/ImageChoice.vue'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
+import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import ChainList from '../shared/ChainList.vue'
 import { START } from '../shared/start'
 import FindingList from '../shared/FindingList.vue'
@@ -131,5 +132,11 @@ const tried = computed(() => !!p.value?.sentence)
       </p>
       <ChainList class="mt-1" :links="p.boot" />
     </section>
+    <RehearsalPanel
+      v-if="p && tried && p.boot.length && job.builtId && !job.workId"
+      class="lg:col-span-full"
+      :job="job.id"
+      :image="job.builtId"
+    />
   </div>
 </template>

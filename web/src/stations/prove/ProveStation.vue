@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, type Job, type Station } from '../../api/client'
@@ -99,5 +100,11 @@ const p = computed(() => prediction.data.value)
         <ChainList class="mt-2" :links="p.boot" />
       </section>
     </div>
+    <RehearsalPanel
+      v-if="p?.boot.length && job.builtId"
+      class="lg:col-span-full"
+      :job="job.id"
+      :image="job.builtId"
+    />
   </div>
 </template>

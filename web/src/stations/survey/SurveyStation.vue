@@ -8,6 +8,7 @@ import Contents from '../../parts/Contents.vue'
 import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
 import LostVolumes from './LostVolumes.vue'
+import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import RepairPanel from './RepairPanel.vue'
 
 /** What is mended where no volume is meant. */
@@ -146,5 +147,11 @@ const volume = computed(() => {
         <ChainList class="mt-1" :links="s.boot" />
       </section>
     </div>
+    <RehearsalPanel
+      v-if="s.boot.length"
+      class="lg:col-span-full"
+      :job="job.id"
+      :image="job.rescuedId"
+    />
   </div>
 </template>

@@ -203,4 +203,24 @@ class DemoTest {
       assertThat(half).isEmpty();
     }
   }
+
+  /** The old drive starts under its own heads and sectors, and says why it would not elsewhere. */
+  @Test
+  void aRescuedDriveIsRehearsedUnderThisFirmware() {
+    JsonNode images = shed.get("/api/images").json();
+    long built =
+        java.util.stream.StreamSupport.stream(images.spliterator(), false)
+            .filter(x -> x.get("name").asString().equals("Tolley Ledger sub-notebook, built"))
+            .findFirst()
+            .orElseThrow()
+            .get("id")
+            .asLong();
+    String path = "/api/images/" + built + "/rehearsal?machine=";
+    JsonNode r = shed.get(path + "subnotebook").json();
+    assertThat(r.get("run").get("ending").asString()).isEqualTo("ENTERED");
+    assertThat(r.get("run").get("reads").get(0).get("lba").asLong()).isPositive();
+    assertThat(r.get("ifs").size()).isGreaterThan(1);
+    assertThat(shed.get(path + "m68k-rdb").json().get("run").isNull()).isTrue();
+    assertThat(shed.get(path + "nobody").status()).isIn(404, 422);
+  }
 }

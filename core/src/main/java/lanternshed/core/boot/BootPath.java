@@ -1,6 +1,9 @@
 package lanternshed.core.boot;
 
+import java.util.Optional;
+import java.util.function.LongFunction;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
 
 /** How one kind of machine starts: the face of each package of boot. */
@@ -25,4 +28,15 @@ public interface BootPath {
    * @return empty where our own code meets no contract of that kind (B-9)
    */
   byte[] volumeCode(String kind, String systemFile);
+
+  /**
+   * Runs what is on a medium as the machine would; nothing of it is changed.
+   *
+   * @param what says what lies at a sector; empty for nothing that is known
+   * @return empty where this way of starting is not run here
+   */
+  default Optional<Rehearsal> rehearse(
+      Medium medium, Around around, LongFunction<Optional<Place>> what) {
+    return Optional.empty();
+  }
 }

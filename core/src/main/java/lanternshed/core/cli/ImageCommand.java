@@ -46,7 +46,8 @@ import picocli.CommandLine.Parameters;
 /** What can be done with an image file. Originals are opened for reading only. */
 @Command(
     name = "image",
-    description = "Inspect, list, get, check, change, build, rescue and compare images.")
+    description = "Inspect, list, get, check, change, build, start, rescue and compare images.",
+    subcommands = BootCommand.class)
 final class ImageCommand extends EditCommands implements Runnable {
 
   @Override

@@ -3,6 +3,7 @@ package lanternshed.core.family;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.machine.Card;
@@ -126,6 +127,13 @@ public interface Family {
   /** How it starts; empty where the card starts nothing. */
   default Optional<BootPath> boot() {
     return Optional.empty();
+  }
+
+  /** What the code of a start meets on this machine, with a medium of so many sectors. */
+  default Around around(Setup setup, long sectors) {
+    Pegs pegs = pegs(setup, new Card("the medium", 0, sectors));
+    boolean calls = setup.firmware().extendedCalls();
+    return new Around(pegs.geometry(), pegs.reach(), calls, setup.level());
   }
 
   /** What is typed on the machine itself, in its own units and in order. */

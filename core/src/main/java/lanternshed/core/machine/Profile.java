@@ -29,6 +29,7 @@ import lanternshed.core.measure.Say;
  * @param prove what its screen should show afterwards
  * @param nameRule what names its files may have
  * @param machineSteps what is typed on the machine itself
+ * @param processor the class of its processor, for code that it starts; "" for an 80386
  * @param span the board on which several cards are one drive; null where a card is one
  */
 public record Profile(
@@ -55,6 +56,7 @@ public record Profile(
     List<Step> prove,
     String nameRule,
     List<TypedStep> machineSteps,
+    String processor,
     @JsonInclude(JsonInclude.Include.NON_NULL) Span span) {
 
   /** The family of profiles that name firmware and systems and no family. */
@@ -265,6 +267,7 @@ public record Profile(
     prove = list(prove);
     nameRule = or(nameRule);
     machineSteps = list(machineSteps);
+    processor = or(processor);
   }
 
   public Optional<Firmware> firmware(String firmwareKey) {

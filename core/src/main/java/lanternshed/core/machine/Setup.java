@@ -1,10 +1,12 @@
 package lanternshed.core.machine;
 
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Stream;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.ShedException;
 
 /** The firmware variant and the system that are chosen for a machine. */
@@ -55,5 +57,13 @@ public record Setup(Profile profile, Profile.Firmware firmware, Generation syste
 
   private boolean chosen(String key) {
     return key.equals(firmware.key()) || key.equals(system.key());
+  }
+
+  /** The class of its processor. */
+  public Level level() {
+    return Arrays.stream(Level.values())
+        .filter(l -> l.title().equals(profile.processor()))
+        .findFirst()
+        .orElse(Level.I80386);
   }
 }

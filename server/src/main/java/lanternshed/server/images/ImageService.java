@@ -228,7 +228,7 @@ public class ImageService {
   }
 
   /** What lies where on an image; kept for the few that are looked at. */
-  Whereabouts whereabouts(ImageEntity image) {
+  public Whereabouts whereabouts(ImageEntity image) {
     Whereabouts known = places.get(image.sha256());
     if (known != null) return known;
     try (Medium m = open(image)) {

@@ -61,6 +61,13 @@ public class PlanService {
     return new Answer(choice, plan(job, choice), settled);
   }
 
+  /** What was chosen in a settled plan. */
+  public Optional<PlanChoice> settled(JobEntity job) {
+    return job.planChoice().isEmpty()
+        ? Optional.empty()
+        : Optional.of(Json.read(job.planChoice(), PlanChoice.class));
+  }
+
   /** For the smallest measured card on which the plan can be built; more would be waste. */
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.

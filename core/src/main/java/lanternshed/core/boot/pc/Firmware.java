@@ -10,6 +10,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.LongFunction;
+import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.cpu.Bus;
 import lanternshed.core.cpu.Cpu;
@@ -77,7 +79,7 @@ final class Firmware implements Bus {
   final List<Rehearsal.Read> reads = new ArrayList<>();
   long count;
   private final Medium medium;
-  private final PcFacts facts;
+  private final Around facts;
   private final LongFunction<Optional<Place>> what;
   private final Map<Long, byte[]> written = new HashMap<>();
 
@@ -92,7 +94,7 @@ final class Firmware implements Bus {
   private int status;
   private Memory memory;
 
-  Firmware(Medium medium, PcFacts facts, LongFunction<Optional<Place>> what) {
+  Firmware(Medium medium, Around facts, LongFunction<Optional<Place>> what) {
     this.medium = medium;
     this.facts = facts;
     this.what = what;
@@ -160,7 +162,7 @@ final class Firmware implements Bus {
 
   @Override
   public void arrived(Cpu cpu, int segment, int offset) {
-    Rehearsal.arrived(this, cpu, segment, offset);
+    PcRehearsal.arrived(this, cpu, segment, offset);
   }
 
   @Override
@@ -203,7 +205,7 @@ final class Firmware implements Bus {
       }
       out.add(line.toString().stripTrailing());
     }
-    return Rehearsal.trimmed(out);
+    return PcRehearsal.trimmed(out);
   }
 
   private void clear(int attribute) {

@@ -1,9 +1,14 @@
 package lanternshed.core.boot.pc;
 
 import java.util.List;
+import java.util.Optional;
+import java.util.function.LongFunction;
+import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootPath;
+import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
 
 /** The way of a PC: sector 0, the active entry's boot sector, the system's loader. */
@@ -26,5 +31,11 @@ public final class PcBoot implements BootPath {
   public byte[] volumeCode(String kind, String systemFile) {
     boolean meets = OWN_KINDS.contains(kind) && !systemFile.isEmpty();
     return meets ? BootCode.volume(systemFile) : new byte[0];
+  }
+
+  @Override
+  public Optional<Rehearsal> rehearse(
+      Medium medium, Around around, LongFunction<Optional<Place>> what) {
+    return Optional.of(PcRehearsal.of(medium, around, what));
   }
 }

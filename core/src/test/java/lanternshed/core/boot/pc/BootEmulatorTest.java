@@ -11,7 +11,9 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
+import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
@@ -123,7 +125,7 @@ class BootEmulatorTest {
 
   private static Rehearsal rehearsed(Medium m, Geometry g, Level level) {
     Whereabouts places = Whereabouts.of(m);
-    return Rehearsal.of(m, new PcFacts(g, g.total(), true, level), places::at);
+    return PcRehearsal.of(m, new Around(g, g.total(), true, level), places::at);
   }
 
   private static void edit(MemoryMedium m, long sector, Consumer<byte[]> change) {

@@ -14,7 +14,9 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
-import lanternshed.core.boot.pc.Rehearsal.Ending;
+import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Rehearsal;
+import lanternshed.core.boot.Rehearsal.Ending;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
@@ -147,7 +149,7 @@ class RehearsalMatrixTest {
     try (FileMedium m = FileMedium.open(c.file())) {
       Whereabouts places = Whereabouts.of(m);
       Geometry g = new Geometry((int) (m.sectors() / c.g().perCylinder()), 8, 32);
-      r = Rehearsal.of(m, new PcFacts(g, m.sectors(), true, Level.I80386), places::at);
+      r = PcRehearsal.of(m, new Around(g, m.sectors(), true, Level.I80386), places::at);
     }
     assertThat(r.sentence()).isNotBlank();
     String expected = expected(r);

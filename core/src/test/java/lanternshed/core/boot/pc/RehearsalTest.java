@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
-import lanternshed.core.boot.pc.Rehearsal.Ending;
+import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Rehearsal;
+import lanternshed.core.boot.Rehearsal.Ending;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
@@ -21,7 +23,7 @@ class RehearsalTest {
 
   private static Rehearsal run(MemoryMedium m, Level level) {
     Whereabouts places = Whereabouts.of(m);
-    return Rehearsal.of(m, new PcFacts(G, G.total(), false, level), places::at);
+    return PcRehearsal.of(m, new Around(G, G.total(), false, level), places::at);
   }
 
   private static MemoryMedium with(byte[] code) {
@@ -87,8 +89,8 @@ class RehearsalTest {
       random.nextBytes(b);
       Level level = Level.values()[i % 4];
       Rehearsal r =
-          Rehearsal.of(
-              with(b), new PcFacts(G, G.total(), i % 2 == 0, level), lba -> Optional.empty());
+          PcRehearsal.of(
+              with(b), new Around(G, G.total(), i % 2 == 0, level), lba -> Optional.empty());
       assertThat(r.sentence()).isNotBlank();
       assertThat(r.screen()).hasSizeLessThanOrEqualTo(25);
       assertThat(r.entered()).isEmpty();

@@ -5,6 +5,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.LongFunction;
+import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Rehearsal;
+import lanternshed.core.boot.Rehearsal.Ending;
 import lanternshed.core.cpu.Cpu;
 import lanternshed.core.cpu.Memory;
 import lanternshed.core.cpu.Stop;
@@ -14,63 +17,13 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 
 /**
- * The start of a PC as it goes: the bytes of sector 0 are run by a processor, under the calls and
- * the geometry of this machine's firmware, until the system's loader is entered or something else
- * ends it. What is written goes nowhere. It says what it saw, and no more: that a system comes up
- * behind its loader only the machine shows.
- *
- * @param ending how it ended
- * @param sentence the same in words
- * @param entered the loader's file; "" where none was entered
- * @param screen lines of the text screen, without what is empty below
- * @param reads each disk read in order, the first {@link #MOST_READS} of them
- * @param count of all reads
- * @param steps instructions that ran
+ * Runs the start of a PC: the bytes of sector 0 by a processor, under the calls and the geometry of
+ * this machine's firmware. What is written goes nowhere.
  */
-public record Rehearsal(
-    Ending ending,
-    String sentence,
-    String entered,
-    List<String> screen,
-    List<Read> reads,
-    long count,
-    long steps) {
-
-  /** More are counted and not listed. */
-  public static final int MOST_READS = 400;
-
+final class PcRehearsal {
   private static final long MOST_STEPS = 40_000_000;
 
-  /** How a rehearsal ended. */
-  public enum Ending {
-    /** The system's loader was entered, and its bytes there are those of its file. */
-    ENTERED,
-    /** It stands still, or goes round, with a message on the screen. */
-    MESSAGE,
-    /** It stands still, or goes round, without a word. */
-    HANGS,
-    /** It waits for a key. */
-    ASKS,
-    /** The firmware was told that there is nothing to start. */
-    NO_SYSTEM,
-    /** The processor does not have the instruction that it met. */
-    FAULT,
-    /** It was still running when the bound was reached. */
-    BOUND
-  }
-
-  /**
-   * One disk read.
-   *
-   * @param asked as the code asked for it: C/H/S or LBA
-   * @param lba first sector
-   * @param sectors how many
-   * @param what lies there; "" where nothing is known of it
-   * @param from where the code stood that asked
-   * @param refused whether the firmware refused it
-   */
-  public record Read(
-      String asked, long lba, int sectors, String what, String from, boolean refused) {}
+  private PcRehearsal() {}
 
   /**
    * Where systems enter their loaders (B-9).
@@ -100,7 +53,7 @@ public record Rehearsal(
    *
    * @param what says what lies at a sector; empty for nothing that is known, and outside
    */
-  public static Rehearsal of(Medium medium, PcFacts facts, LongFunction<Optional<Place>> what) {
+  static Rehearsal of(Medium medium, Around facts, LongFunction<Optional<Place>> what) {
     Firmware firmware = new Firmware(medium, facts, what);
     Cpu cpu = new Cpu(new Memory(), firmware, facts.level());
     firmware.powerOn(cpu);

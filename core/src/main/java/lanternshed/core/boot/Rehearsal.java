@@ -1,0 +1,65 @@
+package lanternshed.core.boot;
+
+import java.util.List;
+
+/**
+ * The start of a machine as it went: the code on a medium was run under this machine's firmware
+ * until the system's loader was entered or something else ended it. It says what was seen, and no
+ * more: that a system comes up behind its loader only the machine shows (B-10).
+ *
+ * @param ending how it ended
+ * @param sentence the same in words
+ * @param entered the loader's file; "" where none was entered
+ * @param screen lines of the text screen, without what is empty below
+ * @param reads each disk read in order, the first {@link #MOST_READS} of them
+ * @param count of all reads
+ * @param steps instructions that ran
+ */
+public record Rehearsal(
+    Ending ending,
+    String sentence,
+    String entered,
+    List<String> screen,
+    List<Read> reads,
+    long count,
+    long steps) {
+
+  /** More are counted and not listed. */
+  public static final int MOST_READS = 400;
+
+  /** How a rehearsal ended. */
+  public enum Ending {
+    /** The system's loader was entered, and its bytes there are those of its file. */
+    ENTERED,
+    /** It stands still, or goes round, with a message on the screen. */
+    MESSAGE,
+    /** It stands still, or goes round, without a word. */
+    HANGS,
+    /** It waits for a key. */
+    ASKS,
+    /** The firmware was told that there is nothing to start. */
+    NO_SYSTEM,
+    /** The processor does not have the instruction that it met. */
+    FAULT,
+    /** It was still running when the bound was reached. */
+    BOUND
+  }
+
+  /**
+   * One disk read.
+   *
+   * @param asked as the code asked for it: C/H/S or LBA
+   * @param lba first sector
+   * @param sectors how many
+   * @param what lies there; "" where nothing is known of it
+   * @param from where the code stood that asked
+   * @param refused whether the firmware refused it
+   */
+  public record Read(
+      String asked, long lba, int sectors, String what, String from, boolean refused) {}
+
+  /** Whether it entered the loader. */
+  public boolean starts() {
+    return ending == Ending.ENTERED;
+  }
+}
