@@ -98,7 +98,7 @@ useKeys([
         </button>
       </header>
       <div class="flex min-h-0 grow gap-3 overflow-hidden p-4">
-        <main id="work" class="min-w-0 grow overflow-y-auto" tabindex="-1">
+        <main id="work" class="relative min-w-0 grow overflow-y-auto" tabindex="-1">
           <RouterView />
         </main>
         <BecauseDrawer />

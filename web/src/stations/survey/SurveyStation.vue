@@ -116,6 +116,7 @@ const volume = computed(() => {
           :volume="volume?.number"
         />
       </section>
+      <RehearsalPanel v-if="s.boot.length" :job="job.id" :image="job.rescuedId" />
     </div>
     <div class="space-y-3">
       <section class="sheet p-4">
@@ -147,11 +148,5 @@ const volume = computed(() => {
         <ChainList class="mt-1" :links="s.boot" />
       </section>
     </div>
-    <RehearsalPanel
-      v-if="s.boot.length"
-      class="lg:col-span-full"
-      :job="job.id"
-      :image="job.rescuedId"
-    />
   </div>
 </template>

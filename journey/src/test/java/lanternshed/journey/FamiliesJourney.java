@@ -106,4 +106,34 @@ class FamiliesJourney extends Journey {
     fitProveClose(p);
     assertThat(browser.errors).isEmpty();
   }
+
+  /** F-16: a library's disks are moved and locked by keys, and a copy is made of it. */
+  @Test
+  void aLibraryOfSmallDisksIsPutInOrder() {
+    Page p = open(1280, 800);
+    p.navigate("/images");
+    Locator library =
+        p.locator("article").filter(
+            new Locator.FilterOptions().setHasText("Library of the schoolroom computer"));
+    library.getByText("Look inside").click();
+    assertThat(text(p, "disks of 200 KiB in")).isVisible();
+    Locator place = p.locator("#place-4");
+    assertThat(place).containsText("Lace charts");
+    place.focus();
+    p.keyboard().press("Alt+ArrowUp");
+    assertThat(p.locator("#place-3")).containsText("Lace charts");
+    p.keyboard().press("Alt+ArrowUp");
+    assertThat(p.locator("#place-2")).containsText("Lace charts");
+    p.locator("#place-0").getByText("unlock").click();
+    button(p, "Undo the last").click();
+    assertThat(p.locator("#place-0")).containsText("locked");
+    p.getByLabel("Disks").scrollIntoViewIfNeeded();
+    shot(p, "library");
+    button(p, "Make a copy with 2 changes").click();
+    Locator copy =
+        p.locator("article").filter(
+            new Locator.FilterOptions().setHasText("Library of the schoolroom computer, changed"));
+    assertThat(copy.locator("#place-2")).containsText("Lace charts");
+    assertThat(browser.errors).isEmpty();
+  }
 }

@@ -126,6 +126,16 @@ class WholeJobJourney extends Journey {
     button(p, "Build it").click();
     assertThat(text(p, "The image is proved")).isVisible(within(90));
     assertThat(text(p, "Nothing stands against its start")).isVisible();
+    // The bytes are run: what they read is gone through by keys.
+    Locator rehearsal = p.getByLabel("Rehearsal");
+    assertThat(rehearsal).containsText("LOOMIO.SYS is entered at 0070:0000, with 80 in DL.");
+    Locator reads = p.getByLabel("Disk reads");
+    reads.focus();
+    p.keyboard().press("Home");
+    assertThat(reads.locator("tr[aria-current]")).containsText("0/1/1");
+    p.keyboard().press("ArrowRight");
+    assertThat(reads.locator("tr[aria-current]")).containsText("root folder");
+    rehearsal.scrollIntoViewIfNeeded();
     shot(p, "build");
     link(p, "Put it on the card").click();
   }

@@ -59,16 +59,18 @@ class RehearsalController {
    */
   record RehearsalView(Optional<Rehearsal> run, String under, List<WhatIf> ifs) {}
 
-  /** An image of a job under what its plan has chosen; under the usual where nothing is chosen. */
+  /**
+   * An image of a job under what its plan has chosen, the usual where nothing is chosen. What came
+   * from the old drive runs under the heads and sectors that it was written with.
+   */
   @GetMapping("/api/jobs/{id}/rehearsal")
   RehearsalView ofJob(@PathVariable long id, @RequestParam long image) {
     JobEntity job = jobs.get(id);
     Optional<PlanChoice> choice = plans.settled(job);
-    return rehearsal(
-        image,
-        job.profile(),
-        choice.map(PlanChoice::firmware).orElse(""),
-        choice.map(PlanChoice::system).orElse(""));
+    String firmware = choice.map(PlanChoice::firmware).orElse("");
+    String system = choice.map(PlanChoice::system).orElse("");
+    boolean old = job.rescuedId().filter(r -> r == image).isPresent();
+    return rehearsal(images.get(image), job.profile(), firmware, system, old);
   }
 
   @GetMapping("/api/images/{id}/rehearsal")
@@ -77,11 +79,22 @@ class RehearsalController {
       @RequestParam @NotNull @Size(max = 80) String machine,
       @RequestParam(defaultValue = "") @Size(max = 40) String firmware,
       @RequestParam(defaultValue = "") @Size(max = 40) String system) {
-    ImageEntity image = images.get(id);
+    return rehearsal(images.get(id), machine, firmware, system, false);
+  }
+
+  private RehearsalView rehearsal(
+      ImageEntity image, String machine, String firmware, String system, boolean old) {
     Profile profile = machines.get(machine);
     Family family = Families.of(profile);
     Setup setup = Setup.of(profile, firmware, system);
-    Around around = family.around(setup, image.sectors());
+    Around shown = family.around(setup, image.sectors());
+    Optional<Geometry> written = written(images.survey(image), shown.shown());
+    Around own = written.map(g -> under(g, shown)).orElse(shown);
+    Around around = old ? own : shown;
+    Other other =
+        old
+            ? new Other("heads and sectors of a card of this size", words(shown.shown()), shown)
+            : new Other("heads and sectors as on the image", words(own.shown()), own);
     try (Medium m = images.open(image)) {
       Whereabouts places = images.whereabouts(image);
       Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
@@ -89,7 +102,9 @@ class RehearsalController {
       if (run.isEmpty()) return new RehearsalView(run, under, List.of());
       BootPath path = family.boot().orElseThrow();
       List<WhatIf> ifs = new ArrayList<>();
-      for (Other o : others(family, setup, around, images.survey(image))) {
+      List<Other> others = new ArrayList<>(others(family, setup, around, image.sectors()));
+      if (written.isPresent()) others.add(0, other);
+      for (Other o : others) {
         path.rehearse(m, o.around(), places::at)
             .ifPresent(r -> ifs.add(new WhatIf(o.what(), o.how(), r.starts(), r.sentence())));
       }
@@ -99,25 +114,21 @@ class RehearsalController {
 
   private record Other(String what, String how, Around around) {}
 
-  /** Another geometry, other firmware of this machine, an early processor. */
-  private static List<Other> others(Family family, Setup setup, Around now, Survey survey) {
+  private static String words(Geometry g) {
+    return g.heads() + " × " + g.sectors();
+  }
+
+  private static Around under(Geometry g, Around now) {
+    return new Around(g, now.reach(), now.extended(), now.level());
+  }
+
+  /** Other firmware of this machine, an early processor, no later calls. */
+  private static List<Other> others(Family family, Setup setup, Around now, long sectors) {
     List<Other> out = new ArrayList<>();
-    survey
-        .agreedGeometry()
-        .filter(g -> g.heads() != now.shown().heads() || g.sectors() != now.shown().sectors())
-        .map(g -> written(g, survey.sectors()))
-        .ifPresent(
-            g ->
-                out.add(
-                    new Other(
-                        "heads and sectors as on the image",
-                        g.heads() + " × " + g.sectors(),
-                        new Around(g, now.reach(), now.extended(), now.level()))));
     for (Profile.Firmware f : setup.profile().firmwares()) {
       if (f.key().equals(setup.firmware().key())) continue;
       Setup other = new Setup(setup.profile(), f, setup.system());
-      Around a = family.around(other, survey.sectors());
-      out.add(new Other("firmware", f.name(), a));
+      out.add(new Other("firmware", f.name(), family.around(other, sectors)));
     }
     if (now.extended()) {
       Around plain = new Around(now.shown(), now.reach(), false, now.level());
@@ -130,8 +141,16 @@ class RehearsalController {
     return out;
   }
 
-  private static Geometry written(Survey.GeometrySource g, long sectors) {
-    long cylinders = sectors / ((long) g.heads() * g.sectors());
-    return new Geometry((int) Math.max(1, Math.min(1024, cylinders)), g.heads(), g.sectors());
+  /** With which heads and sectors an image was written, where that is known and other. */
+  private static Optional<Geometry> written(Survey survey, Geometry shown) {
+    return survey
+        .agreedGeometry()
+        .filter(g -> g.heads() != shown.heads() || g.sectors() != shown.sectors())
+        .map(
+            g -> {
+              long cylinders = survey.sectors() / ((long) g.heads() * g.sectors());
+              int most = (int) Math.max(1, Math.min(1024, cylinders));
+              return new Geometry(most, g.heads(), g.sectors());
+            });
   }
 }
