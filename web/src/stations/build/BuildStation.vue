@@ -134,7 +134,7 @@ const tried = computed(() => !!p.value?.sentence)
     </section>
     <RehearsalPanel
       v-if="p && tried && p.boot.length && job.builtId && !job.workId"
-      class="lg:col-span-full"
+      class="[column-span:all]"
       :job="job.id"
       :image="job.builtId"
     />

@@ -113,8 +113,8 @@ class FamiliesJourney extends Journey {
     Page p = open(1280, 800);
     p.navigate("/images");
     Locator library =
-        p.locator("article").filter(
-            new Locator.FilterOptions().setHasText("Library of the schoolroom computer"));
+        p.locator("article")
+            .filter(new Locator.FilterOptions().setHasText("Library of the schoolroom computer"));
     library.getByText("Look inside").click();
     assertThat(text(p, "disks of 200 KiB in")).isVisible();
     Locator place = p.locator("#place-4");
@@ -131,8 +131,10 @@ class FamiliesJourney extends Journey {
     shot(p, "library");
     button(p, "Make a copy with 2 changes").click();
     Locator copy =
-        p.locator("article").filter(
-            new Locator.FilterOptions().setHasText("Library of the schoolroom computer, changed"));
+        p.locator("article")
+            .filter(
+                new Locator.FilterOptions()
+                    .setHasText("Library of the schoolroom computer, changed"));
     assertThat(copy.locator("#place-2")).containsText("Lace charts");
     assertThat(browser.errors).isEmpty();
   }

@@ -82,11 +82,24 @@ final class Bench implements Callable<Integer> {
       split = ",",
       description =
           "rescue, sparse, build, small, fat32, build32, carrier, mend, start, survey, fault,"
-              + " plan, formats, heap")
+              + " plan, formats, processor, heap")
   private List<String> only =
       List.of(
-          "rescue", "sparse", "build", "small", "fat32", "build32", "carrier", "mend", "start",
-          "survey", "fault", "plan", "formats", "heap");
+          "rescue",
+          "sparse",
+          "build",
+          "small",
+          "fat32",
+          "build32",
+          "carrier",
+          "mend",
+          "start",
+          "survey",
+          "fault",
+          "plan",
+          "formats",
+          "processor",
+          "heap");
 
   private PrintWriter out;
 
@@ -112,6 +125,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
     if (only.contains("plan")) plan();
     if (only.contains("formats")) FormatBench.print(out);
+    if (only.contains("processor")) ProcessorBench.print(out);
     if (only.contains("heap")) heap();
     return Shed.CLEAN;
   }

@@ -30,8 +30,6 @@ public final class Cpu extends Later {
   /** The segment of the firmware, whose code the bus serves. */
   private static final int FIRMWARE = 0xF000;
 
-  private long steps;
-
   public Cpu(Memory memory, Bus bus, Level level) {
     super(memory, bus, level);
   }
@@ -44,9 +42,14 @@ public final class Cpu extends Later {
     return memory;
   }
 
-  /** Steps that were made. */
+  /** Instructions that ran. */
   public long steps() {
     return steps;
+  }
+
+  /** Counts work that is done for the code as steps of its own, so that the bound bounds it too. */
+  public void charge(long more) {
+    work += more;
   }
 
   /** A whole register, 32 bits. */
@@ -126,11 +129,14 @@ public final class Cpu extends Later {
   /**
    * Runs.
    *
-   * @param most steps
+   * @param most steps, with what {@link #charge} adds
    * @return whether the bound was reached; else a {@link Stop} tells why it ended
    */
   public boolean run(long most) {
-    for (long end = steps + most; steps < end; steps++) step();
+    for (long end = work + most; work < end; work++) {
+      step();
+      steps++;
+    }
     return true;
   }
 

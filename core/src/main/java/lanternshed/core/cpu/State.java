@@ -26,6 +26,12 @@ abstract class State {
   boolean wide;
   int repeat;
 
+  /** Instructions that ran. */
+  long steps;
+
+  /** The same, and what long instructions and calls count for besides: this is bounded. */
+  long work;
+
   /** Where the instruction began: it is begun again where it faults. */
   int began;
 

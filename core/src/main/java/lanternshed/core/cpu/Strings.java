@@ -4,6 +4,9 @@ package lanternshed.core.cpu;
 abstract class Strings extends Operands {
   private static final int DF = 0x400;
 
+  /** Repeats in one step; more go on in the next. */
+  private static final int AT_ONCE = 1 << 16;
+
   Strings(Memory memory, Bus bus, Level level) {
     super(memory, bus, level);
   }
@@ -34,7 +37,13 @@ abstract class Strings extends Operands {
       return;
     }
     boolean compares = (op & 0xF6) == 0xA6;
-    while (count() != 0) {
+    for (int n = 0; count() != 0; n++) {
+      if (n == AT_ONCE) {
+        // As where an interrupt comes in between: it goes on with the same instruction.
+        ip = began;
+        return;
+      }
+      work++;
       once(op, of);
       reg(Cpu.CX, wide ? LONG : WORD, r[Cpu.CX] - 1);
       if (compares && flag(ZF) != (repeat == 0xF3)) break;

@@ -46,6 +46,12 @@ final class Firmware implements Bus {
   /** Halts in a row, each ended by the clock, after which nothing else will happen. */
   private static final int MOST_HALTS = 400;
 
+  /** Steps that moving a sector counts for. */
+  private static final int WORK_A_SECTOR = 128;
+
+  /** Sectors of the overlay; who writes more formats, and does not start. */
+  private static final int MOST_WRITTEN = 4096;
+
   /** A program that asks the clock so often waits for time to pass. */
   private static final int TICKS_A_CALL = 4;
 
@@ -213,9 +219,13 @@ final class Firmware implements Bus {
   }
 
   private void video(Cpu cpu) {
+    int call = cpu.high(Cpu.AX);
+    if (call == 6 || call == 7 || call == 0) cpu.charge((long) COLUMNS * ROWS);
+    if (call == 9 || call == 0xA || call == 0x13) cpu.charge(10L * cpu.word(Cpu.CX));
+    if (call == 0x0E) cpu.charge(COLUMNS);
     int row = memory.u8(CURSOR + 1);
     int column = memory.u8(CURSOR);
-    switch (cpu.high(Cpu.AX)) {
+    switch (call) {
       case 0x00 -> {
         clear(7);
         memory.put16(CURSOR, 0);
@@ -393,6 +403,8 @@ final class Firmware implements Bus {
     boolean granted = there && n > 0 && n <= 128 && lba >= 0 && lba + n <= end;
     if (!write) told(cpu, asked, lba, n, granted);
     if (!granted) return false;
+    cpu.charge((long) n * WORK_A_SECTOR);
+    if (write && written.size() > MOST_WRITTEN) return false;
     for (int i = 0; i < n; i++) {
       int to = at + i * SECTOR;
       if (write) {

@@ -5,7 +5,6 @@ import java.util.Arrays;
 import java.util.List;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
@@ -68,18 +67,13 @@ final class LinkedMaker implements Maker {
       needed += units("", data, i.bytes());
       count++;
     }
-    Sum sum =
-        Sum.of("F-16", "Does it fit")
-            .line("", "sectors of files", needed)
-            .line(needed <= layout.clusterCount() ? "≤" : ">", "there", layout.clusterCount())
-            .line("", "files", count)
-            .line(
-                count <= LinkedLayout.MOST_FILES ? "≤" : ">",
-                "entries there",
-                LinkedLayout.MOST_FILES)
-            .because("A sector holds " + data + " B of a file and three that link it.")
-            .done();
-    return new Fit(needed, layout.clusterCount(), count, LinkedLayout.MOST_FILES, sum);
+    return SmallMaker.fit(
+        "sectors",
+        needed,
+        layout.clusterCount(),
+        count,
+        LinkedLayout.MOST_FILES,
+        "A sector holds " + data + " B of a file and three that link it.");
   }
 
   private static void check(FileSet.Item i) {

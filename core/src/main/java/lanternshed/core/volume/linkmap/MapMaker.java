@@ -6,7 +6,6 @@ import java.util.BitSet;
 import java.util.List;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
@@ -61,15 +60,13 @@ final class MapMaker implements Maker {
       needed += units("", MapLayout.DATA, i.bytes());
       count++;
     }
-    Sum sum =
-        Sum.of("F-16", "Does it fit")
-            .line("", "blocks of files", needed)
-            .line(needed <= l.clusterCount() ? "≤" : ">", "there", l.clusterCount())
-            .line("", "files", count)
-            .line(count <= l.mostFiles() ? "≤" : ">", "entries there", l.mostFiles())
-            .because("A block of 256 B holds 254 of a file; the catalogue stays on its track.")
-            .done();
-    return new Fit(needed, l.clusterCount(), count, l.mostFiles(), sum);
+    return SmallMaker.fit(
+        "blocks",
+        needed,
+        l.clusterCount(),
+        count,
+        l.mostFiles(),
+        "A block of 256 B holds 254 of a file; the catalogue stays on its track.");
   }
 
   private static void check(FileSet.Item i) {

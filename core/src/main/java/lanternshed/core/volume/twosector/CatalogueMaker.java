@@ -6,7 +6,6 @@ import java.util.Collections;
 import java.util.List;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.ClusterWriter;
 import lanternshed.core.volume.FileSet;
@@ -61,15 +60,13 @@ final class CatalogueMaker implements Maker {
       needed += units("", CatalogueLayout.SECTOR, i.bytes());
       count++;
     }
-    Sum sum =
-        Sum.of("F-16", "Does it fit")
-            .line("", "sectors of files", needed)
-            .line(needed <= layout.clusterCount() ? "≤" : ">", "there", layout.clusterCount())
-            .line("", "files", count)
-            .line(count <= CatalogueLayout.MOST_FILES ? "≤" : ">", "entries there", 31)
-            .because("A file takes whole sectors of 256 B, one behind the other.")
-            .done();
-    return new Fit(needed, layout.clusterCount(), count, CatalogueLayout.MOST_FILES, sum);
+    return SmallMaker.fit(
+        "sectors",
+        needed,
+        layout.clusterCount(),
+        count,
+        CatalogueLayout.MOST_FILES,
+        "A file takes whole sectors of 256 B, one behind the other.");
   }
 
   private static void check(FileSet.Item i) {

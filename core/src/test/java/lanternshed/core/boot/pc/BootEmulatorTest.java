@@ -2,12 +2,8 @@ package lanternshed.core.boot.pc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
@@ -108,7 +104,7 @@ class BootEmulatorTest {
     Path image = folder.resolve("disk.img");
     Samples.toFile(m, image);
     String expected = message == null ? Samples.LOADER_TEXT : message.text();
-    String screen = screen(image, g, expected);
+    String screen = PcEmulator.screen(image, g, expected);
     assertThat(screen).contains(expected);
     if (message != null) assertThat(screen).doesNotContain(Samples.LOADER_TEXT);
     Rehearsal r = rehearsed(m, g, Level.I8086);
@@ -132,57 +128,5 @@ class BootEmulatorTest {
     byte[] b = m.sector(sector);
     change.accept(b);
     m.write(sector, 1, b, 0);
-  }
-
-  /**
-   * Starts the emulator and reads its text screen until something is expected on it, or time is up.
-   */
-  private String screen(Path image, Geometry g, String expected) throws Exception {
-    Path dump = folder.resolve("screen.bin");
-    Process p =
-        new ProcessBuilder(
-                "qemu-system-i386",
-                "-display",
-                "none",
-                "-monitor",
-                "stdio",
-                "-m",
-                "16",
-                "-net",
-                "none",
-                "-drive",
-                "if=none,id=d,format=raw,file=" + image,
-                "-device",
-                "ide-hd,drive=d,bus=ide.0,unit=0,bios-chs-trans=none,cyls="
-                    + g.cylinders()
-                    + ",heads="
-                    + g.heads()
-                    + ",secs="
-                    + g.sectors())
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("log.txt").toFile())
-            .start();
-    String text = "";
-    try (OutputStream monitor = p.getOutputStream()) {
-      for (int i = 0; i < 120 && !text.contains(expected); i++) {
-        Thread.sleep(250);
-        monitor.write(
-            ("pmemsave 0xb8000 4000 \"" + dump + "\"\n").getBytes(StandardCharsets.US_ASCII));
-        monitor.flush();
-        Thread.sleep(50);
-        if (Files.exists(dump)) text = text(Files.readAllBytes(dump));
-      }
-      monitor.write("quit\n".getBytes(StandardCharsets.US_ASCII));
-      monitor.flush();
-    } finally {
-      if (!p.waitFor(5, TimeUnit.SECONDS)) p.destroyForcibly();
-    }
-    return text;
-  }
-
-  private static String text(byte[] screen) {
-    StringBuilder s = new StringBuilder();
-    for (int i = 0; i + 1 < screen.length; i += 2) s.append((char) (screen[i] & 0xFF));
-    return s.toString();
   }
 }

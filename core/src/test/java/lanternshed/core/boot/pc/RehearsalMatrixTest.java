@@ -2,15 +2,12 @@ package lanternshed.core.boot.pc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
@@ -153,7 +150,8 @@ class RehearsalMatrixTest {
     }
     assertThat(r.sentence()).isNotBlank();
     String expected = expected(r);
-    String screen = screen(c.file(), r, expected);
+    long cylinders = Files.size(c.file()) / 512 / G.perCylinder();
+    String screen = PcEmulator.screen(c.file(), new Geometry((int) cylinders, 8, 32), expected);
     assertThat(screen).as(r.sentence() + r.screen()).contains(expected);
     if (r.ending() != Ending.ENTERED) assertThat(screen).doesNotContain(Samples.LOADER_TEXT);
   }
@@ -170,51 +168,5 @@ class RehearsalMatrixTest {
   private static String last(List<String> screen) {
     List<String> said = screen.stream().filter(l -> !l.isBlank()).toList();
     return said.isEmpty() ? "" : said.get(said.size() - 1).strip();
-  }
-
-  /** Shown until what is expected stands there; where nothing is expected, after two seconds. */
-  private static String screen(Path image, Rehearsal r, String expected) throws Exception {
-    Path dump = home.resolve("screen.bin");
-    Files.deleteIfExists(dump);
-    long cylinders = Files.size(image) / 512 / G.perCylinder();
-    Process p =
-        new ProcessBuilder(
-                "sh",
-                "-c",
-                "exec qemu-system-i386 -display none -monitor stdio -m 16 -net none -drive"
-                    + " if=none,id=d,format=raw,file="
-                    + image
-                    + " -device ide-hd,drive=d,bus=ide.0,unit=0,bios-chs-trans=none,cyls="
-                    + cylinders
-                    + ",heads=8,secs=32")
-            .redirectErrorStream(true)
-            .redirectOutput(home.resolve("log.txt").toFile())
-            .start();
-    String text = "";
-    int looks = expected.isEmpty() ? 15 : 150;
-    try (OutputStream monitor = p.getOutputStream()) {
-      for (int i = 0; i < looks && (expected.isEmpty() || !text.contains(expected)); i++) {
-        Thread.sleep(150);
-        String line = "pmemsave 0xb8000 4000 \"" + dump + "\"\n";
-        monitor.write(line.getBytes(StandardCharsets.US_ASCII));
-        monitor.flush();
-        Thread.sleep(50);
-        if (Files.exists(dump)) text = text(Files.readAllBytes(dump));
-      }
-      monitor.write("quit\n".getBytes(StandardCharsets.US_ASCII));
-      monitor.flush();
-    } finally {
-      if (!p.waitFor(5, TimeUnit.SECONDS)) p.destroyForcibly();
-    }
-    return text;
-  }
-
-  private static String text(byte[] screen) {
-    StringBuilder s = new StringBuilder();
-    for (int i = 0; i + 1 < screen.length; i += 2) {
-      int c = screen[i] & 0xFF;
-      s.append(c >= 0x20 && c < 0x7F ? (char) c : c == 0 ? ' ' : '·');
-    }
-    return s.toString();
   }
 }

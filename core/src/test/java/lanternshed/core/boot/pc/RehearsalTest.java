@@ -81,6 +81,28 @@ class RehearsalTest {
     assertThat(r.sentence()).isNotBlank();
   }
 
+  /** Long work in one instruction or one call is bounded by the same steps. */
+  @ParameterizedTest
+  @CsvSource({
+    // mov ecx,-1; rep movsd with 32-bit addresses, again and again
+    "66B9FFFFFFFFF36766A5EBF3",
+    // int 13: 127 sectors to ES:0, the segment going on
+    "31DBB87F02B90100BA8000CD138CC0408EC0EBED",
+    // the same as a write
+    "31DBB87F03B90100BA8000CD138CC0408EC0EBED",
+    // int 10: a string of 65 535 characters
+    "31EDB80013B9FFFF31D2CD10EBF3",
+    // int 10: scroll
+    "B80106B90000BA4F18CD10EBF3",
+  })
+  void workThatNeverEndsIsBounded(String hex) {
+    long t = System.nanoTime();
+    Rehearsal r = run(with(java.util.HexFormat.of().parseHex(hex)), Level.I80386);
+    assertThat(r.ending()).as(r.sentence()).isIn(Ending.BOUND, Ending.FAULT, Ending.HANGS);
+    assertThat(r.steps()).isPositive();
+    assertThat((System.nanoTime() - t) / 1_000_000_000L).as("seconds").isLessThan(60);
+  }
+
   @Test
   void randomGarbageEndsWithinTheBoundAndWithASentence() {
     Random random = new Random(12);
