@@ -5,5 +5,6 @@ export const START: Record<Schemas['Start']['kind'], { mark: string; tone: strin
   NOT_MEANT: { mark: '–', tone: 'text-slate' },
   MEANT: { mark: '○', tone: 'text-slate' },
   STANDS: { mark: '○', tone: 'text-ink font-bold' },
+  DOUBT: { mark: '▲', tone: 'text-lamp font-bold' },
   BREAKS: { mark: '✕', tone: 'text-brick font-bold' },
 }

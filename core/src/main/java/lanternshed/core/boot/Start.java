@@ -1,5 +1,7 @@
 package lanternshed.core.boot;
 
+import java.util.Optional;
+
 /**
  * The one answer to "does it start?", in the same words wherever it is asked: Plan, Build, Write
  * and Prove. Links that hold say that nothing stands against it; that it starts only the machine
@@ -13,8 +15,10 @@ public record Start(Kind kind, String sentence) {
     NOT_MEANT,
     /** It is meant to start, and was not looked at yet. */
     MEANT,
-    /** All links hold. */
+    /** All links hold, and where its code was run its loader was entered. */
     STANDS,
+    /** All links hold, and yet its code entered no loader when it was run. */
+    DOUBT,
     /** A link breaks. */
     BREAKS
   }
@@ -39,6 +43,33 @@ public record Start(Kind kind, String sentence) {
         : new Start(
             Kind.MEANT,
             "Meant to start with " + systemFile + "; every link is looked at when it is built.");
+  }
+
+  /**
+   * By the links as they stand on the medium, and by what its code did when it was run (B-10).
+   *
+   * @param meant whether it is to start at all
+   * @param run empty where it was not run
+   */
+  public static Start of(BootChain chain, boolean meant, Optional<Rehearsal> run) {
+    Start byLinks = of(chain, meant);
+    if (run.isEmpty() || byLinks.kind() != Kind.STANDS) return byLinks;
+    String holds = chain.holding() + " links hold";
+    if (run.get().starts()) {
+      return new Start(
+          Kind.STANDS,
+          "Nothing stands against its start: "
+              + holds
+              + ", and run as this machine would, "
+              + run.get().sentence().replaceAll("\\.$", "")
+              + ". That its system comes up the machine shows.");
+    }
+    return new Start(
+        Kind.DOUBT,
+        "Its "
+            + holds
+            + ", but run as this machine would, it enters no loader: "
+            + run.get().sentence());
   }
 
   /**

@@ -8,10 +8,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.boot.Start;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
 import lanternshed.core.measure.Finding;
@@ -21,6 +24,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.volume.Hint;
@@ -73,11 +77,18 @@ public record Proof(
    * Holds an image against its recipe.
    *
    * @param source the image that the content came from; empty where the recipe needs none
-   * @param reach sectors that the boot path can reach
+   * @param around what its start meets on the machine; its geometry is the recipe's
    */
   public static Proof of(
+      Recipe recipe, Optional<Medium> source, Medium image, Around around, Progress progress) {
+    return new Proving(recipe, source, image, progress).prove(around);
+  }
+
+  /** The same on a machine of which only the reach is known. */
+  public static Proof of(
       Recipe recipe, Optional<Medium> source, Medium image, long reach, Progress progress) {
-    return new Proving(recipe, source, image, progress).prove(reach);
+    Around around = new Around(recipe.geometry(), reach, true, Level.I80386);
+    return of(recipe, source, image, around, progress);
   }
 
   private static final class Proving {
@@ -99,9 +110,12 @@ public record Proof(
       this.family = Families.named(recipe.family());
     }
 
-    Proof prove(long reach) {
+    Proof prove(Around around) {
       BootChain boot =
-          family.boot().map(b -> b.walk(image, recipe.geometry(), reach)).orElse(BootChain.NONE);
+          family
+              .boot()
+              .map(b -> b.walk(image, recipe.geometry(), around.reach()))
+              .orElse(BootChain.NONE);
       if (recipe.strategy() == Strategy.CLONE) return cloned(boot);
       List<Finding> faults = new ArrayList<>();
       long files = 0;
@@ -112,8 +126,18 @@ public record Proof(
           recipe.volumes().stream()
               .allMatch(p -> p.from() < 0 && p.folder().isEmpty() && p.files().isEmpty());
       Start start =
-          family.boot().isEmpty() ? Start.elsewhere(family.startsFrom()) : Start.of(boot, starts);
+          family.boot().isEmpty()
+              ? Start.elsewhere(family.startsFrom())
+              : Start.of(boot, starts, starts && boot.holds() ? run(around) : Optional.empty());
       return new Proof(tableFaults(), faults, files, 0, differing, empty, boot, start);
+    }
+
+    /** What its code does under the geometry that it was laid out for. */
+    private Optional<Rehearsal> run(Around around) {
+      Around here =
+          new Around(recipe.geometry(), around.reach(), around.extended(), around.level());
+      Whereabouts places = Whereabouts.of(image);
+      return family.boot().flatMap(b -> b.rehearse(image, here, places::at));
     }
 
     private Proof cloned(BootChain boot) {

@@ -4,7 +4,9 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import lanternshed.core.boot.Around;
 import lanternshed.core.family.Families;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
@@ -59,6 +61,14 @@ public class PlanService {
     boolean settled = !job.planChoice().isEmpty();
     PlanChoice choice = settled ? Json.read(job.planChoice(), PlanChoice.class) : proposal(job);
     return new Answer(choice, plan(job, choice), settled);
+  }
+
+  /** What the start of a job's image meets on its machine, as the plan has it. */
+  public Around around(JobEntity job) {
+    Plan plan = of(job).plan();
+    Setup setup = Setup.of(machines.get(job.profile()), plan.firmware(), plan.system());
+    boolean calls = setup.firmware().extendedCalls();
+    return new Around(plan.geometry(), plan.reach(), calls, setup.level());
   }
 
   /** What was chosen in a settled plan. */

@@ -3,6 +3,7 @@ package lanternshed.server.work;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.boot.Around;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -72,7 +73,7 @@ class BuildBench extends StationBench {
     JobEntity job = jobs.get(w.jobId());
     Recipe recipe = Recipe.parse(job.recipe());
     Optional<ImageEntity> source = job.rescuedId().map(images::get);
-    long reach = plans.of(job).plan().reach();
+    Around around = plans.around(job);
     ImageBuilder.examine(recipe, source.map(ImageEntity::sha256).orElse(""));
     Path half = shelf.half(w.id());
     // The same recipe gives the same bytes, so a build that was cut off begins anew.
@@ -84,7 +85,7 @@ class BuildBench extends StationBench {
         Medium to = FileMedium.create(half, recipe.sectors())) {
       Optional<Medium> content = Optional.ofNullable(from);
       ImageBuilder.build(recipe, content, stock, to, progress);
-      proof = Proof.of(recipe, content, to, reach, progress);
+      proof = Proof.of(recipe, content, to, around, progress);
       digests = Digests.of(to, progress, "digesting the image");
     }
     ProofView view = ProofView.of(proof);

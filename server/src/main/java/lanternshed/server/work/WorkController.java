@@ -7,7 +7,9 @@ import jakarta.validation.constraints.NotNull;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.BootPath;
 import lanternshed.core.boot.Start;
 import lanternshed.core.family.CarrierCheck;
 import lanternshed.core.family.Families;
@@ -22,6 +24,7 @@ import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
@@ -205,18 +208,30 @@ class WorkController {
     Recipe recipe = Recipe.parse(job.recipe());
     Family family = Families.named(recipe.family());
     boolean written = job.cardId().isPresent();
+    boolean meant = proof(id).start().kind() != Start.Kind.NOT_MEANT;
     BootChain chain;
+    Start start = Start.elsewhere(family.startsFrom());
     try (Medium m = shown(job, image)) {
-      long reach = plans.of(job).plan().reach();
-      chain = family.boot().map(b -> b.walk(m, recipe.geometry(), reach)).orElse(BootChain.NONE);
+      Around around = plans.around(job);
+      Optional<BootPath> boot = family.boot();
+      chain = boot.map(b -> b.walk(m, recipe.geometry(), around.reach())).orElse(BootChain.NONE);
+      if (boot.isPresent()) {
+        // The bytes are those of the image that was proved: what lies where is known of it.
+        Whereabouts places = images.whereabouts(image);
+        start =
+            Start.of(
+                chain,
+                meant,
+                meant && chain.holds()
+                    ? boot.get().rehearse(m, around, places::at)
+                    : Optional.empty());
+      }
     }
     return new Prediction(
         written,
         readFrom(job),
         chain.links(),
-        family.boot().isEmpty()
-            ? Start.elsewhere(family.startsFrom())
-            : Start.of(chain, proof(id).start().kind() != Start.Kind.NOT_MEANT),
+        start,
         // Without heads the machine shows no cylinders either.
         recipe.geometry().heads() > 1 ? recipe.geometry().toString() : "",
         predicted(images.survey(image), family),

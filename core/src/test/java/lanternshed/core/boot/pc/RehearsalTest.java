@@ -7,8 +7,10 @@ import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.boot.Around;
+import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.boot.Rehearsal.Ending;
+import lanternshed.core.boot.Start;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
@@ -79,6 +81,27 @@ class RehearsalTest {
     Rehearsal r = run(with(java.util.HexFormat.of().parseHex(code)), Level.I80386);
     assertThat(r.ending()).isEqualTo(ending);
     assertThat(r.sentence()).isNotBlank();
+  }
+
+  /** One verdict: links that hold are no start where the code itself goes nowhere. */
+  @Test
+  void theVerdictIsNeverGreenerThanWhatRan() {
+    MemoryMedium m = Samples.drive(G);
+    BootChain whole = new PcBoot().walk(m, G, G.total());
+    Start stands = Start.of(whole, true, Optional.of(run(m, Level.I80386)));
+    assertThat(stands.kind()).isEqualTo(Start.Kind.STANDS);
+    assertThat(stands.sentence()).contains("8 links hold").contains("LOOMIO.SYS is entered");
+    byte[] boot = m.sector(32);
+    boot[0x3E] = (byte) 0xFA;
+    boot[0x3F] = (byte) 0xF4; // cli; hlt
+    m.write(32, 1, boot, 0);
+    BootChain chain = new PcBoot().walk(m, G, G.total());
+    assertThat(chain.holds()).isTrue();
+    Start doubt = Start.of(chain, true, Optional.of(run(m, Level.I80386)));
+    assertThat(doubt.kind()).isEqualTo(Start.Kind.DOUBT);
+    assertThat(doubt.sentence()).endsWith("it enters no loader: It stands still without a word.");
+    assertThat(Start.of(chain, true).kind()).isEqualTo(Start.Kind.STANDS);
+    assertThat(Start.of(chain, false, Optional.empty()).kind()).isEqualTo(Start.Kind.NOT_MEANT);
   }
 
   /** Long work in one instruction or one call is bounded by the same steps. */
