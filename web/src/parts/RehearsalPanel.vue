@@ -8,13 +8,13 @@ import { count } from '../shed/units'
  * The start of an image, run as this machine would: what its screen will show, what was read where,
  * and what would be otherwise. Arrow keys go through the reads.
  */
-const props = defineProps<{ job: number; image: number }>()
+const props = defineProps<{ job: number; image: number; card?: boolean }>()
 const rehearsal = useQuery({
-  queryKey: computed(() => ['rehearsal', props.job, props.image]),
+  queryKey: computed(() => ['rehearsal', props.job, props.image, props.card]),
   queryFn: () =>
     ask(
       api.GET('/api/jobs/{id}/rehearsal', {
-        params: { path: { id: props.job }, query: { image: props.image } },
+        params: { path: { id: props.job }, query: { image: props.image, card: props.card } },
       }),
     ),
 })

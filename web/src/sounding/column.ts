@@ -76,6 +76,9 @@ export const GAP = 40
 
 const TOP = 12
 const SCALE = 104
+/** Letters that the scale has room for, and pixels of a further one. */
+const USUAL = 10
+const DIGIT = 9
 const OLD_WIDE = 96
 const RIBBON = 150
 const STRIP = 34
@@ -96,11 +99,14 @@ export function useColumn(shown: Shown, log: Ref<boolean>, boxHeight: Ref<number
       : Math.min(Math.max(shown.total, shown.old?.total ?? 0), reach)
     const strip = shown.total > span ? STRIP : 0
     const high = Math.max(220, boxHeight.value - TOP * 2 - strip)
+    const text = (sectors: number) => inUnit(sectors, unit.unit, shown.geometry)
+    // Figures of many digits need more room than the usual ones.
+    const scale = SCALE + Math.max(0, text(span).length - USUAL) * DIGIT
     const y = (sector: number) => TOP + depth(Math.min(sector, span), span, log.value) * high
     return {
       top: TOP,
-      scale: SCALE,
-      left: SCALE + (both ? OLD_WIDE + RIBBON : 0),
+      scale,
+      left: scale + (both ? OLD_WIDE + RIBBON : 0),
       wide: both ? 136 : 150,
       high,
       bottom: Math.min(TOP + high, y(shown.total)) + strip,
@@ -112,7 +118,7 @@ export function useColumn(shown: Shown, log: Ref<boolean>, boxHeight: Ref<number
       both,
       water: shown.reach !== undefined && shown.reach < shown.total ? y(shown.reach) : undefined,
       y,
-      text: (sectors) => inUnit(sectors, unit.unit, shown.geometry),
+      text,
     }
   })
 }

@@ -296,7 +296,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
         :title="old ? 'From the old drive to the card' : 'Sounding of the card'"
         straight
         :old="old"
-        :note="plan.card.name + (plan.card.measured ? ', measured' : ', by its label')"
+        :note="plan.card.name + (plan.card.measured ? ', measured' : ', by label')"
         :total="total"
         :strata="strata"
         :pegs="plan.pegs"

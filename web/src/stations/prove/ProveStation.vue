@@ -105,6 +105,7 @@ const p = computed(() => prediction.data.value)
       class="lg:col-span-full"
       :job="job.id"
       :image="job.builtId"
+      card
     />
   </div>
 </template>

@@ -15,6 +15,7 @@ import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.server.images.ImageEntity;
@@ -22,6 +23,8 @@ import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.machines.MachineService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanChoice;
 import lanternshed.server.plans.PlanService;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -34,11 +37,17 @@ import org.springframework.web.bind.annotation.RestController;
 class RehearsalController {
   private final ImageService images;
   private final MachineService machines;
+  private final MediaService media;
   private final JobService jobs;
   private final PlanService plans;
 
   RehearsalController(
-      ImageService images, MachineService machines, JobService jobs, PlanService plans) {
+      ImageService images,
+      MachineService machines,
+      MediaService media,
+      JobService jobs,
+      PlanService plans) {
+    this.media = media;
     this.images = images;
     this.machines = machines;
     this.jobs = jobs;
@@ -62,15 +71,21 @@ class RehearsalController {
   /**
    * An image of a job under what its plan has chosen, the usual where nothing is chosen. What came
    * from the old drive runs under the heads and sectors that it was written with.
+   *
+   * @param card whether the bytes are those on the job's card, where there is one
    */
   @GetMapping("/api/jobs/{id}/rehearsal")
-  RehearsalView ofJob(@PathVariable long id, @RequestParam long image) {
+  RehearsalView ofJob(
+      @PathVariable long id,
+      @RequestParam long image,
+      @RequestParam(defaultValue = "false") boolean card) {
     JobEntity job = jobs.get(id);
     Optional<PlanChoice> choice = plans.settled(job);
     String firmware = choice.map(PlanChoice::firmware).orElse("");
     String system = choice.map(PlanChoice::system).orElse("");
     boolean old = job.rescuedId().filter(r -> r == image).isPresent();
-    return rehearsal(images.get(image), job.profile(), firmware, system, old);
+    Optional<MediumEntity> on = card ? job.cardId().map(media::get) : Optional.empty();
+    return rehearsal(images.get(image), on, job.profile(), firmware, system, old);
   }
 
   @GetMapping("/api/images/{id}/rehearsal")
@@ -79,11 +94,16 @@ class RehearsalController {
       @RequestParam @NotNull @Size(max = 80) String machine,
       @RequestParam(defaultValue = "") @Size(max = 40) String firmware,
       @RequestParam(defaultValue = "") @Size(max = 40) String system) {
-    return rehearsal(images.get(id), machine, firmware, system, false);
+    return rehearsal(images.get(id), Optional.empty(), machine, firmware, system, false);
   }
 
   private RehearsalView rehearsal(
-      ImageEntity image, String machine, String firmware, String system, boolean old) {
+      ImageEntity image,
+      Optional<MediumEntity> card,
+      String machine,
+      String firmware,
+      String system,
+      boolean old) {
     Profile profile = machines.get(machine);
     Family family = Families.of(profile);
     Setup setup = Setup.of(profile, firmware, system);
@@ -95,7 +115,8 @@ class RehearsalController {
         old
             ? new Other("heads and sectors of a card of this size", words(shown.shown()), shown)
             : new Other("heads and sectors as on the image", words(own.shown()), own);
-    try (Medium m = images.open(image)) {
+    try (Medium m =
+        card.map(c -> media.open(c, Pace.counted())).orElseGet(() -> images.open(image))) {
       Whereabouts places = images.whereabouts(image);
       Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
       String under = setup.firmware().name() + ": " + around.shown();

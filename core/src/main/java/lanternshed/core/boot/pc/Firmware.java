@@ -21,6 +21,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MediumException;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
@@ -401,21 +402,26 @@ final class Firmware implements Bus {
       Cpu cpu, String asked, long lba, int n, int at, boolean there, boolean write) {
     long end = Math.min(facts.reach(), medium.sectors());
     boolean granted = there && n > 0 && n <= 128 && lba >= 0 && lba + n <= end;
-    if (!write) told(cpu, asked, lba, n, granted);
-    if (!granted) return false;
-    cpu.charge((long) n * WORK_A_SECTOR);
-    if (write && written.size() > MOST_WRITTEN) return false;
-    for (int i = 0; i < n; i++) {
-      int to = at + i * SECTOR;
-      if (write) {
-        written.put(lba + i, memory.get(to, SECTOR));
-        continue;
-      }
-      byte[] b = written.get(lba + i);
-      memory.put(to, b == null ? medium.sector(lba + i) : b, 0, SECTOR);
-      loaded.put(to, lba + i);
+    boolean done = granted && (!write || written.size() <= MOST_WRITTEN);
+    if (done) cpu.charge((long) n * WORK_A_SECTOR);
+    try {
+      for (int i = 0; i < n && done; i++) move(lba + i, at + i * SECTOR, write);
+    } catch (MediumException e) {
+      // A sector that does not come back is what the firmware says of it: an error.
+      done = false;
     }
-    return true;
+    if (!write) told(cpu, asked, lba, n, done);
+    return done;
+  }
+
+  private void move(long lba, int at, boolean write) {
+    if (write) {
+      written.put(lba, memory.get(at, SECTOR));
+      return;
+    }
+    byte[] b = written.get(lba);
+    memory.put(at, b == null ? medium.sector(lba) : b, 0, SECTOR);
+    loaded.put(at, lba);
   }
 
   private void told(Cpu cpu, String asked, long lba, int n, boolean granted) {
@@ -437,9 +443,12 @@ final class Firmware implements Bus {
     Map.Entry<Integer, Long> e = loaded.floorEntry(at);
     if (e == null || at - e.getKey() >= SECTOR) return -1;
     byte[] there = memory.get(e.getKey(), SECTOR);
-    boolean same = Arrays.equals(there, medium.sector(e.getValue()));
-    boolean empty = Bytes.allZero(there, at - e.getKey(), SECTOR);
-    return same && !empty ? e.getValue() : -1;
+    if (Bytes.allZero(there, at - e.getKey(), SECTOR)) return -1;
+    try {
+      return Arrays.equals(there, medium.sector(e.getValue())) ? e.getValue() : -1;
+    } catch (MediumException x) {
+      return -1;
+    }
   }
 
   /** What lies at a sector: as it was told, or else in the volume whose boot sector runs. */

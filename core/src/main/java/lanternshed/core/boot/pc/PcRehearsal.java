@@ -15,6 +15,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MediumException;
 
 /**
  * Runs the start of a PC: the bytes of sector 0 by a processor, under the calls and the geometry of
@@ -57,7 +58,12 @@ final class PcRehearsal {
     Firmware firmware = new Firmware(medium, facts, what);
     Cpu cpu = new Cpu(new Memory(), firmware, facts.level());
     firmware.powerOn(cpu);
-    byte[] first = medium.sector(0);
+    byte[] first;
+    try {
+      first = medium.sector(0);
+    } catch (MediumException e) {
+      return ended(Ending.NO_SYSTEM, "Sector 0 does not read: nothing starts.", "", firmware, cpu);
+    }
     if (Bytes.u16(first, 510) != 0xAA55) {
       return ended(
           Ending.NO_SYSTEM,

@@ -13,7 +13,10 @@ import lanternshed.core.boot.Rehearsal.Ending;
 import lanternshed.core.boot.Start;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Damage;
+import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Whereabouts;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -102,6 +105,22 @@ class RehearsalTest {
     assertThat(doubt.sentence()).endsWith("it enters no loader: It stands still without a word.");
     assertThat(Start.of(chain, true).kind()).isEqualTo(Start.Kind.STANDS);
     assertThat(Start.of(chain, false, Optional.empty()).kind()).isEqualTo(Start.Kind.NOT_MEANT);
+  }
+
+  /** A card that does not give its sectors back says so, and is never a fault of the program. */
+  @Test
+  void sectorsThatDoNotReadAreRefusedToTheCode() {
+    MemoryMedium m = Samples.drive(G);
+    Whereabouts places = Whereabouts.of(m);
+    for (long bad : new long[] {0, 32, 33, 160}) {
+      Damage.Zone zone = new Damage.Zone(bad, 1, Damage.Kind.DEAD, 0);
+      FailingDrive drive = new FailingDrive(m, new Damage(List.of(zone)), Pace.counted());
+      Rehearsal r = PcRehearsal.of(drive, new Around(G, G.total(), false, Level.I8086), places::at);
+      assertThat(r.sentence()).isNotBlank();
+      if (bad == 0) assertThat(r.ending()).isEqualTo(Ending.NO_SYSTEM);
+      if (bad == 32) assertThat(r.reads()).allMatch(Rehearsal.Read::refused).isNotEmpty();
+      if (bad == 32) assertThat(r.screen()).contains("Volume start does not read");
+    }
   }
 
   /** Long work in one instruction or one call is bounded by the same steps. */
