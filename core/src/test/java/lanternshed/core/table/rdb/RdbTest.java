@@ -3,16 +3,21 @@ package lanternshed.core.table.rdb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Random;
+import lanternshed.core.Samples;
+import lanternshed.core.Tool;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableMaker.Slot;
 import lanternshed.core.table.TableReading;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 class RdbTest {
   private static final Geometry G = new Geometry(200, 16, 32);
@@ -95,6 +100,29 @@ class RdbTest {
     assertThat(again).hasSize(kept.length);
     for (int i = 0; i < 6; i++) {
       assertThat(Bytes.be32(again, i * 512 + 20)).isEqualTo(Bytes.be32(kept, i * 512 + 20));
+    }
+  }
+
+  /** A general partition program reads the same places, names and start flags. */
+  @Test
+  void aGeneralToolReadsTheTable(@TempDir Path home) {
+    MemoryMedium m = withDrivers();
+    Path file = home.resolve("drive");
+    Samples.toFile(m, file);
+    List<String> lines =
+        Tool.run("parted -s -m " + file + " unit s print")
+            .lines()
+            .filter(l -> l.matches("[0-9]:.*"))
+            .toList();
+    List<TableEntry> entries = new Rdb().read(m).orElseThrow().entries();
+    assertThat(lines).hasSameSizeAs(entries);
+    for (int i = 0; i < lines.size(); i++) {
+      TableEntry e = entries.get(i);
+      String[] f = lines.get(i).split(":");
+      assertThat(f[1]).isEqualTo(e.start() + "s");
+      assertThat(f[2]).isEqualTo(e.end() - 1 + "s");
+      assertThat(f[5]).isEqualTo(e.name());
+      assertThat(f[6].contains("boot")).isEqualTo(e.active());
     }
   }
 
