@@ -215,6 +215,19 @@ class DemoTest {
             .orElseThrow()
             .get("id")
             .asLong();
+    long job =
+        java.util.stream.StreamSupport.stream(
+                shed.get("/api/jobs").json().get("rows").spliterator(), false)
+            .filter(x -> x.get("machine").asString().equals("Tolley Ledger sub-notebook"))
+            .findFirst()
+            .orElseThrow()
+            .get("id")
+            .asLong();
+    // Under what the plan's card shows, on the image and on the card itself.
+    for (String on : List.of("", "&card=true")) {
+      JsonNode own = shed.get("/api/jobs/" + job + "/rehearsal?image=" + built + on).json();
+      assertThat(own.get("run").get("ending").asString()).isEqualTo("ENTERED");
+    }
     String path = "/api/images/" + built + "/rehearsal?machine=";
     JsonNode r = shed.get(path + "subnotebook").json();
     assertThat(r.get("run").get("ending").asString()).isEqualTo("ENTERED");

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
+import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.machine.Setup;
@@ -51,7 +52,10 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
       Rehearsal r =
           family
               .boot()
-              .flatMap(b -> b.rehearse(m, family.around(setup, m.sectors()), places::at))
+              .flatMap(
+                  b ->
+                      b.rehearse(
+                          m, family.around(setup, new Card(m.name(), 0, m.sectors())), places::at))
               .orElseThrow(
                   () -> new ShedException("The start of " + profile.name() + " is not run here."));
       PrintWriter out = Output.of(spec);

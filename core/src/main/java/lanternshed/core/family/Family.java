@@ -129,9 +129,9 @@ public interface Family {
     return Optional.empty();
   }
 
-  /** What the code of a start meets on this machine, with a medium of so many sectors. */
-  default Around around(Setup setup, long sectors) {
-    Pegs pegs = pegs(setup, new Card("the medium", 0, sectors));
+  /** What the code of a start meets on this machine, with a card in it. */
+  default Around around(Setup setup, Card card) {
+    Pegs pegs = pegs(setup, card);
     boolean calls = setup.firmware().extendedCalls();
     return new Around(pegs.geometry(), pegs.reach(), calls, setup.level());
   }

@@ -11,11 +11,13 @@ import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
+import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.plan.Plan;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.server.images.ImageEntity;
@@ -80,12 +82,21 @@ class RehearsalController {
       @RequestParam long image,
       @RequestParam(defaultValue = "false") boolean card) {
     JobEntity job = jobs.get(id);
-    Optional<PlanChoice> choice = plans.settled(job);
-    String firmware = choice.map(PlanChoice::firmware).orElse("");
-    String system = choice.map(PlanChoice::system).orElse("");
+    ImageEntity of = images.get(image);
     boolean old = job.rescuedId().filter(r -> r == image).isPresent();
+    // A new image is made for a card, and what the firmware shows follows from that card.
+    Optional<Plan> plan = old ? Optional.empty() : plans.settled(job).map(c -> plans.plan(job, c));
+    Optional<PlanChoice> choice = plans.settled(job);
+    Setup setup =
+        Setup.of(
+            machines.get(job.profile()),
+            choice.map(PlanChoice::firmware).orElse(""),
+            choice.map(PlanChoice::system).orElse(""));
+    Card meant = plan.map(Plan::card).orElse(asLong(of));
     Optional<MediumEntity> on = card ? job.cardId().map(media::get) : Optional.empty();
-    return rehearsal(images.get(image), on, job.profile(), firmware, system, old);
+    try (Medium m = on.map(c -> media.open(c, Pace.counted())).orElseGet(() -> images.open(of))) {
+      return rehearsal(m, of, setup, meant, old);
+    }
   }
 
   @GetMapping("/api/images/{id}/rehearsal")
@@ -94,20 +105,22 @@ class RehearsalController {
       @RequestParam @NotNull @Size(max = 80) String machine,
       @RequestParam(defaultValue = "") @Size(max = 40) String firmware,
       @RequestParam(defaultValue = "") @Size(max = 40) String system) {
-    return rehearsal(images.get(id), Optional.empty(), machine, firmware, system, false);
+    ImageEntity image = images.get(id);
+    Setup setup = Setup.of(machines.get(machine), firmware, system);
+    try (Medium m = images.open(image)) {
+      return rehearsal(m, image, setup, asLong(image), false);
+    }
+  }
+
+  /** A card as long as the image. */
+  private static Card asLong(ImageEntity image) {
+    return new Card("the image", 0, image.sectors());
   }
 
   private RehearsalView rehearsal(
-      ImageEntity image,
-      Optional<MediumEntity> card,
-      String machine,
-      String firmware,
-      String system,
-      boolean old) {
-    Profile profile = machines.get(machine);
-    Family family = Families.of(profile);
-    Setup setup = Setup.of(profile, firmware, system);
-    Around shown = family.around(setup, image.sectors());
+      Medium m, ImageEntity image, Setup setup, Card card, boolean old) {
+    Family family = Families.of(setup.profile());
+    Around shown = family.around(setup, card);
     Optional<Geometry> written = written(images.survey(image), shown.shown());
     Around own = written.map(g -> under(g, shown)).orElse(shown);
     Around around = old ? own : shown;
@@ -115,22 +128,19 @@ class RehearsalController {
         old
             ? new Other("heads and sectors of a card of this size", words(shown.shown()), shown)
             : new Other("heads and sectors as on the image", words(own.shown()), own);
-    try (Medium m =
-        card.map(c -> media.open(c, Pace.counted())).orElseGet(() -> images.open(image))) {
-      Whereabouts places = images.whereabouts(image);
-      Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
-      String under = setup.firmware().name() + ": " + around.shown();
-      if (run.isEmpty()) return new RehearsalView(run, under, List.of());
-      BootPath path = family.boot().orElseThrow();
-      List<WhatIf> ifs = new ArrayList<>();
-      List<Other> others = new ArrayList<>(others(family, setup, around, image.sectors()));
-      if (written.isPresent()) others.add(0, other);
-      for (Other o : others) {
-        path.rehearse(m, o.around(), places::at)
-            .ifPresent(r -> ifs.add(new WhatIf(o.what(), o.how(), r.starts(), r.sentence())));
-      }
-      return new RehearsalView(run, under, ifs);
+    Whereabouts places = images.whereabouts(image);
+    Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
+    String under = setup.firmware().name() + ": " + around.shown();
+    if (run.isEmpty()) return new RehearsalView(run, under, List.of());
+    BootPath path = family.boot().orElseThrow();
+    List<WhatIf> ifs = new ArrayList<>();
+    List<Other> others = new ArrayList<>(others(family, setup, around, card));
+    if (written.isPresent()) others.add(0, other);
+    for (Other o : others) {
+      path.rehearse(m, o.around(), places::at)
+          .ifPresent(r -> ifs.add(new WhatIf(o.what(), o.how(), r.starts(), r.sentence())));
     }
+    return new RehearsalView(run, under, ifs);
   }
 
   private record Other(String what, String how, Around around) {}
@@ -144,12 +154,12 @@ class RehearsalController {
   }
 
   /** Other firmware of this machine, an early processor, no later calls. */
-  private static List<Other> others(Family family, Setup setup, Around now, long sectors) {
+  private static List<Other> others(Family family, Setup setup, Around now, Card card) {
     List<Other> out = new ArrayList<>();
     for (Profile.Firmware f : setup.profile().firmwares()) {
       if (f.key().equals(setup.firmware().key())) continue;
       Setup other = new Setup(setup.profile(), f, setup.system());
-      out.add(new Other("firmware", f.name(), family.around(other, sectors)));
+      out.add(new Other("firmware", f.name(), family.around(other, card)));
     }
     if (now.extended()) {
       Around plain = new Around(now.shown(), now.reach(), false, now.level());
