@@ -7,6 +7,7 @@ import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
 import EmptyImage from '../parts/EmptyImage.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
+import ImageGlance from '../parts/ImageGlance.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import { useErrand } from '../parts/useErrand'
 import { count } from '../shed/units'
@@ -160,7 +161,8 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
           i.lost ? `▲ ${count(i.lost)} sectors lost` : '✓ whole'
         }}</span>
       </p>
-      <p class="figure mt-1 text-sm break-all">{{ i.sha256 }}</p>
+      <ImageGlance :image="i.id" />
+      <p class="figure mt-1 text-sm break-all text-slate">{{ i.sha256 }}</p>
       <div class="mt-1 flex flex-wrap items-center justify-between gap-3">
         <Downloads class="text-[15px]" :image="i.id" :sectors="i.sectors" />
         <span class="grow" />

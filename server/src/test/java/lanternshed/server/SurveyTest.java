@@ -154,6 +154,10 @@ class SurveyTest {
     assertThat(places)
         .extracting(p -> p.get("title").asString() + " " + p.get("state").asString())
         .containsExactly("Quilt 2 OPEN", "Quilt 0 OPEN", "Quilt 1 LOCKED", " BLANK");
+    JsonNode glance = shed.get("/api/images/" + library + "/glance").json();
+    assertThat(glance.get("table").asString()).isEqualTo("library");
+    assertThat(glance.get("volumes").get(0).asString()).isEqualTo("two-sector catalogue “D”");
+    assertThat(glance.get("volumes").size() + glance.get("more").asInt()).isEqualTo(3);
     // What comes out of it is the disk that went in: the same image on the shelf.
     JsonNode out = shed.ended(shed.post("/api/images/" + library + "/library/0", Map.of()));
     assertThat(out.get("made").asLong()).isEqualTo(disks.get(2));

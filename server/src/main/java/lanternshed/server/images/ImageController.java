@@ -22,6 +22,7 @@ import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
 import lanternshed.core.family.Families;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -30,6 +31,7 @@ import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.TableReading;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
@@ -72,6 +74,7 @@ class ImageController {
   /** 64 GiB: what is not the size of a drive of these machines is a slip. */
   private static final long MOST_EMPTY = 134_217_728;
 
+  private static final int MOST_AT_A_GLANCE = 4;
   private final ImageService images;
   private final Errands errands;
 
@@ -222,6 +225,29 @@ class ImageController {
     Survey s = images.survey(image, in);
     if (!in.isEmpty()) return SurveyView.of(s, List.of(), List.of());
     return SurveyView.of(s, image.hits(), boot(image, s));
+  }
+
+  /**
+   * What is on an image, in a line.
+   *
+   * @param table name of its scheme; "" where there is none
+   * @param volumes each by kind and label, the first few
+   * @param more volumes that are not named
+   * @param wrong findings that are no notes
+   */
+  record Glance(String table, List<String> volumes, int more, long wrong) {}
+
+  @GetMapping("/{id}/glance")
+  Glance glance(@PathVariable long id) {
+    Survey s = images.survey(images.get(id));
+    List<String> volumes =
+        s.volumes().stream()
+            .limit(MOST_AT_A_GLANCE)
+            .map(v -> v.label().isEmpty() ? v.kind() : v.kind() + " “" + v.label() + "”")
+            .toList();
+    long wrong = s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
+    String table = s.table().map(TableReading::scheme).orElse("");
+    return new Glance(table, volumes, s.volumes().size() - volumes.size(), wrong);
   }
 
   /** The old chain under the old geometry, so that a clone's fault is known before. */
