@@ -145,7 +145,7 @@ public final class TwoSided implements TableScheme, TableMaker {
     for (int i = 0; i < 3; i++) b[39 + i] = m[8 + i];
     byte[] words = "NO NAME    FAT16   ".getBytes(StandardCharsets.US_ASCII);
     System.arraycopy(words, 0, b, 43, words.length);
-    label(medium, start + reserved - 1 + (long) fat * m[16], root)
+    label(medium, start + reserved - 1 + (long) fat * (m[16] & 0xFF), root)
         .ifPresent(l -> System.arraycopy(l, 0, b, 43, l.length));
     // A desktop that starts from it waits instead of running into nothing.
     b[62] = (byte) 0xEB;

@@ -76,7 +76,8 @@ final class MapVolume extends SmallVolume {
     int mark = disk[entry + 2] & 0xFF;
     int type = mark & 7;
     String name = MapNames.read(disk, entry + 5, MapLayout.MOST_NAME);
-    if (name.isEmpty()) name = "_";
+    // Names of dots alone would lead elsewhere on a desktop.
+    if (name.isEmpty() || name.matches("\\.+")) name = "_";
     name += MapNames.ending(type);
     List<int[]> pieces = new ArrayList<>();
     List<int[]> taken = new ArrayList<>();

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Random;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.machine.Setup;
@@ -81,5 +82,30 @@ class AhdiTest {
     Setup s = Setup.of(Profiles.get("m68k-ahdi"), "dma", system);
     assertThat(Families.named("ahdi68k").sectorBytes(s, sectors)).isEqualTo(bytes);
     assertThat(sectors).isLessThanOrEqualTo(s.system().volumeSectors());
+  }
+
+  /** A sector that looks two-sided and whose volume is nonsense is told, and never a fault. */
+  @Test
+  void nonsenseBehindTwoSidesIsTold() {
+    Random r = new Random(23);
+    int told = 0;
+    for (int i = 0; i < 2000; i++) {
+      MemoryMedium m = new MemoryMedium(60_000);
+      new AhdiWriter().write(m, G, new byte[0], 0, List.of(six().get(0)));
+      byte[] b = m.sector(0);
+      b[0x1F2] = 6;
+      Bytes.put32(b, 0x1F6, r.nextInt(4) == 0 ? r.nextInt() : 31);
+      Bytes.put16(b, 510, 0xAA55);
+      m.write(0, 1, b, 0);
+      byte[] boot = new byte[512];
+      r.nextBytes(boot);
+      if (i % 2 == 0) Bytes.put16(boot, 11, 512 << r.nextInt(5));
+      if (i % 2 == 0) boot[13] = 2;
+      m.write(32, 1, boot, 0);
+      TableReading t = new TwoSided().read(m).orElseThrow();
+      if (t.findings().stream().anyMatch(f -> f.rule().equals("P-23"))) told++;
+      assertThat(new TwoSided().places(t, m)).isNotEmpty();
+    }
+    assertThat(told).isEqualTo(2000);
   }
 }
