@@ -43,7 +43,7 @@ function step(by: number): void {
   </section>
   <section v-else-if="run" class="sheet p-4" aria-label="Rehearsal">
     <div class="flex flex-wrap items-baseline justify-between gap-2">
-      <h2 class="head" :class="starts ? 'text-moss' : 'text-brick'" role="status">
+      <h2 class="head" :class="starts ? 'text-moss' : 'text-brick'">
         {{ starts ? '✓ Its loader is entered' : '✕ Its loader is not entered' }}
       </h2>
       <span class="figure text-sm text-slate"
@@ -51,18 +51,23 @@ function step(by: number): void {
         {{ count(run.steps) }} steps</span
       >
     </div>
-    <p>{{ run.sentence }}</p>
+    <p role="status">{{ run.sentence }}</p>
     <p class="text-sm text-slate">
       The bytes themselves, run under {{ rehearsal.data.value?.under }}
     </p>
     <div class="mt-3 grid gap-4 lg:grid-cols-2">
       <div>
         <h3 class="head">What its screen will show</h3>
-        <pre
-          class="mt-1 max-h-56 min-h-28 overflow-auto rounded bg-deep p-3 font-mono text-[13px] leading-5 text-[#efe7d8]"
+        <div
+          class="mt-1 max-h-56 min-h-28 overflow-auto rounded bg-deep p-3"
           tabindex="0"
+          role="region"
           aria-label="Text screen of the machine"
-          >{{ run.screen.length ? run.screen.join('\n') : ' ' }}</pre>
+        >
+          <pre class="font-mono text-[13px] leading-5 text-[#efe7d8]">{{
+            run.screen.length ? run.screen.join('\n') : ' '
+          }}</pre>
+        </div>
         <p v-if="!run.screen.length" class="text-sm text-slate">
           Nothing yet: its code writes no text before the loader.
         </p>
