@@ -117,7 +117,7 @@ class RescueJourney extends Journey {
     assertThat(text(p, "PATTERNS · FAT16")).isVisible();
     p.getByLabel("Find a file").fill("autoexec");
     button(p, "AUTOEXEC.BAT").click();
-    assertThat(p.locator("pre")).not().isEmpty();
+    assertThat(p.locator("pre").first()).not().isEmpty();
     button(p, "Close the preview").click();
     p.getByLabel("Find a file").fill("");
     Download zip = p.waitForDownload(() -> link(p, "All as zip").click());
