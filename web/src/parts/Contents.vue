@@ -140,7 +140,7 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         @change="chosen = Number(($event.target as HTMLSelectElement).value)"
       >
         <option v-for="v in readable" :key="v.number" :value="v.number">
-          {{ v.number }} {{ v.label || v.kind }}
+          {{ v.letter || v.number }} {{ v.label || v.kind }}
         </option>
       </select>
       <span class="grow" />

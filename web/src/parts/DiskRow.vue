@@ -27,6 +27,7 @@ const title = ref('')
 const putting = ref(-1)
 const disk = ref(0)
 const said = ref('')
+const form = ref<HTMLFormElement | null>(null)
 const { errand, run, stop } = useErrand()
 
 /** The row as it will be. */
@@ -54,6 +55,14 @@ const disks = computed(() => places.value.filter(isDisk).length)
 
 function add(verb: Change['verb'], number: number, more: Partial<Change> = {}): void {
   changes.value.push({ verb, number, to: 0, title: '', image: 0, ...more })
+}
+/** The form stands above the row, in sight, and takes the focus. */
+async function choose(number: number): Promise<void> {
+  putting.value = number
+  title.value = ''
+  await nextTick()
+  form.value?.scrollIntoView?.({ block: 'nearest' })
+  form.value?.querySelector('select')?.focus()
 }
 /** The disk and the focus go together, so that it can be moved on. */
 async function move(from: number, to: number): Promise<void> {
@@ -123,6 +132,26 @@ const extract = useMutation({
       ✕ {{ sentence(library.error.value ?? make.error.value ?? extract.error.value) }}
     </p>
     <p v-if="said" class="text-moss" role="status">✓ {{ said }}</p>
+    <form
+      v-if="putting >= 0"
+      ref="form"
+      class="sheet mt-3 flex flex-wrap items-end gap-3 p-3"
+      @submit.prevent="put"
+    >
+      <label class="grow"
+        ><span class="head">A disk for place {{ putting }}</span
+        ><ImageChoice v-model="disk" class="mt-1" none="choose an image of the shelf" required
+      /></label>
+      <label
+        ><span class="head">Title</span
+        ><input v-model.trim="title" class="field mt-1" maxlength="80" placeholder="its own name"
+      /></label>
+      <button class="plain" :disabled="!disk">Put it there</button>
+      <button type="button" class="plain" @click="putting = -1">Leave it</button>
+      <p class="w-full text-sm text-slate">
+        An image file of a desktop comes to the shelf by Media, “put it on the shelf”.
+      </p>
+    </form>
     <div class="mt-2 max-h-[340px] overflow-y-auto" tabindex="0" role="region" aria-label="Disks">
       <p v-if="find && !shown.length" class="text-slate">No title has these letters.</p>
       <table class="w-full text-[15px]">
@@ -192,7 +221,7 @@ const extract = useMutation({
                 v-if="p.state !== 'LOCKED'"
                 type="button"
                 class="ml-3 text-river underline"
-                @click="((putting = p.number), (title = ''))"
+                @click="choose(p.number)"
               >
                 {{ isDisk(p) ? 'replace' : 'put a disk here' }}
               </button>
@@ -227,25 +256,6 @@ const extract = useMutation({
         </tbody>
       </table>
     </div>
-    <form
-      v-if="putting >= 0"
-      class="sheet mt-3 flex flex-wrap items-end gap-3 p-3"
-      @submit.prevent="put"
-    >
-      <label class="grow"
-        ><span class="head">A disk for place {{ putting }}</span
-        ><ImageChoice v-model="disk" class="mt-1" none="choose an image of the shelf" required
-      /></label>
-      <label
-        ><span class="head">Title</span
-        ><input v-model.trim="title" class="field mt-1" maxlength="80" placeholder="its own name"
-      /></label>
-      <button class="plain" :disabled="!disk">Put it there</button>
-      <button type="button" class="plain" @click="putting = -1">Leave it</button>
-      <p class="w-full text-sm text-slate">
-        An image file of a desktop comes to the shelf by Media, “put it on the shelf”.
-      </p>
-    </form>
     <ErrandLine v-if="errand" class="mt-2" :errand="errand" title="Working" @stop="stop" />
     <div v-if="changes.length" class="mt-3 flex flex-wrap items-center gap-3" role="status">
       <button type="button" class="next" :disabled="make.isPending.value" @click="make.mutate()">

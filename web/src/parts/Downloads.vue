@@ -1,6 +1,9 @@
 <script setup lang="ts">
-/** An image to take away, raw or packed; a small disk with the header that its emulators expect. */
-const SMALL_DISK = 2048
+/**
+ * An image to take away, raw or packed; one no longer than 720 sectors of 256 bytes also with the
+ * head that emulators of such disks expect.
+ */
+const SMALL_DISK = 360
 withDefaults(defineProps<{ image: number; sectors?: number }>(), { sectors: 1 << 20 })
 </script>
 
@@ -14,7 +17,7 @@ withDefaults(defineProps<{ image: number; sectors?: number }>(), { sectors: 1 <<
     <a class="text-river underline" :href="`/api/images/${image}/download?form=zip`">.zip</a>
     <a class="text-river underline" :href="`/api/images/${image}/download?form=vhd`">fixed VHD</a>
     <a
-      v-if="sectors < SMALL_DISK"
+      v-if="sectors <= SMALL_DISK"
       class="text-river underline"
       :href="`/api/images/${image}/download?form=atr`"
       >.atr</a

@@ -24,7 +24,8 @@ const words = computed(() => {
   if (!g) return ''
   const more = g.more ? [`${g.more} more`] : []
   const what = [...g.volumes, ...more].join(' · ')
-  return (g.table ? `${g.table}: ` : '') + (what || 'nothing that is known')
+  if (!what) return g.table ? `${g.table}, empty` : 'nothing on it that is known'
+  return (g.table ? `${g.table}: ` : '') + what
 })
 </script>
 

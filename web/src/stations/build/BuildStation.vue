@@ -40,10 +40,15 @@ const tried = computed(() => !!p.value?.sentence)
   <div class="gap-3 lg:columns-2 [&>*]:mb-3 [&>*]:break-inside-avoid">
     <WorkPanel v-if="job.workId" :work-id="job.workId" title="Build" paused="Build again" />
     <section v-else class="sheet p-5">
-      <template v-if="station.state === 'DASH' && job.builtId">
+      <template v-if="job.madeBy || (station.state === 'DASH' && job.builtId)">
         <h2 class="head">Nothing is built here</h2>
         <p class="mt-1 text-lg">– {{ station.sentence }}</p>
-        <p class="mt-1 text-slate">That every sector reads back is its whole proof.</p>
+        <p v-if="job.builtId" class="mt-1 text-slate">
+          That every sector reads back is its whole proof.
+        </p>
+        <RouterLink v-else class="next mt-4 inline-block" :to="`/jobs/${job.id}/8`"
+          >Fit the cards</RouterLink
+        >
       </template>
       <template v-else-if="station.state === 'MOSS'">
         <h2 class="head">The image is proved</h2>
@@ -87,7 +92,7 @@ const tried = computed(() => !!p.value?.sentence)
         </button>
       </template>
     </section>
-    <section v-if="!job.workId && station.state !== 'MOSS'" class="sheet p-5">
+    <section v-if="!job.workId && station.state !== 'MOSS' && !job.madeBy" class="sheet p-5">
       <h2 class="head">Or an image of the shelf, as it is</h2>
       <div class="mt-1 flex gap-2">
         <ImageChoice

@@ -52,6 +52,7 @@ function plan(buildable = true): Plan {
     family: 'pc',
     firmware: 'plain',
     system: 'dos-5',
+    madeBy: '',
     card: {
       name: 'mill-3',
       labelBytes: 8_000_000_000,

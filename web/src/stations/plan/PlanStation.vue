@@ -410,7 +410,10 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
         <button type="button" class="underline" @click="dropDraft">Drop it</button>
       </p>
       <div class="mt-auto flex flex-wrap items-center gap-3 pt-3">
-        <RouterLink v-if="settled" class="next" :to="`/jobs/${job.id}/6`"
+        <RouterLink v-if="settled && job.madeBy" class="next" :to="`/jobs/${job.id}/8`"
+          >Fit the cards</RouterLink
+        >
+        <RouterLink v-else-if="settled" class="next" :to="`/jobs/${job.id}/6`"
           >Build this image</RouterLink
         >
         <button

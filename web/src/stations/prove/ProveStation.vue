@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
+import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import { count } from '../../shed/units'
 import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
@@ -24,13 +24,13 @@ const prediction = useQuery({
   queryKey: computed(() => ['prediction', props.job.id, props.job.cardId, props.job.builtId]),
   queryFn: () =>
     ask(api.GET('/api/jobs/{id}/prediction', { params: { path: { id: props.job.id } } })),
-  enabled: computed(() => props.job.builtId > 0),
+  enabled: computed(() => props.job.builtId > 0 || !!props.job.madeBy),
 })
 const p = computed(() => prediction.data.value)
 </script>
 
 <template>
-  <section v-if="!job.builtId" class="sheet p-8">
+  <section v-if="!job.builtId && !job.madeBy" class="sheet p-8">
     <h2 class="text-lg font-bold">Nothing is built yet that could be proved</h2>
     <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/6`">To the build</RouterLink>
   </section>
@@ -78,6 +78,9 @@ const p = computed(() => prediction.data.value)
         <h2 class="head">The machine should show</h2>
         <p v-if="p.geometry && !p.drives.length" class="figure mt-1 text-plum">
           ◆ {{ p.geometry }}
+        </p>
+        <p v-if="p.shown" class="mt-1 text-plum">
+          ◆ <Why :sum="p.shown.because" :text="p.shown.text" />
         </p>
         <p v-for="d in p.drives" :key="d.id" class="mt-1 text-plum">
           ◆ <strong class="figure">id {{ d.id }}</strong> a drive of

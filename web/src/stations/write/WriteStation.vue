@@ -30,6 +30,11 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
 
 <template>
   <WorkPanel v-if="job.workId" :work-id="job.workId" title="Write" paused="Go on writing" />
+  <section v-else-if="job.madeBy" class="sheet p-8">
+    <h2 class="text-lg font-bold">Nothing is written here</h2>
+    <p class="mt-1">– {{ job.madeBy }}</p>
+    <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/8`">Fit the cards</RouterLink>
+  </section>
   <section v-else-if="!ready" class="sheet p-8">
     <h2 class="text-lg font-bold">There is no proved image yet</h2>
     <p class="mt-1">

@@ -10,11 +10,18 @@ import java.util.TreeMap;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
 import tools.jackson.databind.JsonNode;
 
 /** The demonstration is laid out by real work, and a second start keeps what people made of it. */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class DemoTest {
+  /** What carries a job of the demo on comes after what looks at it. */
+  private static final int LAST = Integer.MAX_VALUE;
+
   private static TestShed shed;
 
   @BeforeAll
@@ -215,14 +222,7 @@ class DemoTest {
             .orElseThrow()
             .get("id")
             .asLong();
-    long job =
-        java.util.stream.StreamSupport.stream(
-                shed.get("/api/jobs").json().get("rows").spliterator(), false)
-            .filter(x -> x.get("machine").asString().equals("Tolley Ledger sub-notebook"))
-            .findFirst()
-            .orElseThrow()
-            .get("id")
-            .asLong();
+    long job = job("Tolley Ledger sub-notebook");
     // Under what the plan's card shows, on the image and on the card itself.
     for (String on : List.of("", "&card=true")) {
       JsonNode own = shed.get("/api/jobs/" + job + "/rehearsal?image=" + built + on).json();
@@ -235,5 +235,61 @@ class DemoTest {
     assertThat(r.get("ifs").size()).isGreaterThan(1);
     assertThat(shed.get(path + "m68k-rdb").json().get("run").isNull()).isTrue();
     assertThat(shed.get(path + "nobody").status()).isIn(404, 422);
+  }
+
+  private static long job(String machine) {
+    return java.util.stream.StreamSupport.stream(
+            shed.get("/api/jobs").json().get("rows").spliterator(), false)
+        .filter(x -> x.get("machine").asString().equals(machine))
+        .findFirst()
+        .orElseThrow()
+        .get("id")
+        .asLong();
+  }
+
+  /** V-5: several cards of a board are filled by a restore; nothing is built, and the job ends. */
+  @Test
+  @Order(LAST)
+  void aBoardOfCardsIsMadeByItsRestoreAndClosesWithoutAnImage() {
+    String path = "/api/jobs/" + job("Hobb Storyteller audio guide");
+    JsonNode j = shed.get(path).json();
+    assertThat(j.get("madeBy").asString()).contains("restore");
+    assertThat(j.get("stations"))
+        .extracting(s -> s.get("state").asString())
+        .containsSubsequence("MOSS", "DASH", "DASH", "LIT");
+    JsonNode p = shed.get(path + "/prediction").json();
+    assertThat(p.get("shown").get("text").asString())
+        .contains("The player will show")
+        .contains("With one card not counted yet");
+    TestShed.Answer build = shed.post(path + "/build", Map.of());
+    assertThat(build.status()).isEqualTo(422);
+    assertThat(build.detail()).contains("Nothing is built here");
+    Map<String, Object> record =
+        Map.of(
+            "notes", "", "choice", "", "ticks", List.of(), "symptoms", List.of(), "has", Map.of());
+    Map<String, Object> close =
+        Map.of("version", j.get("version").asLong(), "record", record, "done", true);
+    TestShed.Answer closed = shed.put(path + "/stations/10", close);
+    assertThat(closed.status()).as(closed.text()).isEqualTo(200);
+    assertThat(shed.get(path).json().get("closed").asBoolean()).isTrue();
+  }
+
+  /** D-11: what the board found of a pair is a verdict of the plan, both sides by their names. */
+  @Test
+  @Order(LAST)
+  void aPairOfTheBoardIsAVerdictOfThePlan() {
+    String path = "/api/jobs/" + job("Dunmore Compact 286 bookkeeping PC");
+    assertThat(shed.post(path + "/fault/verdict", Map.of()).status()).isEqualTo(200);
+    JsonNode pair = shed.get(path).json().get("verdict").get("pair");
+    assertThat(pair.get("machine"))
+        .extracting(x -> x.get("name").asString())
+        .contains("system ROM pair");
+    assertThat(pair.get("storage")).extracting(x -> x.get("kind").asString()).contains("card");
+    assertThat(shed.get(path + "/plan").json().get("plan").get("verdicts"))
+        .anyMatch(
+            v ->
+                v.get("rule").asString().equals("D-11")
+                    && v.get("text").asString().contains("system ROM pair")
+                    && v.get("because").get("lifts").size() > 1);
   }
 }

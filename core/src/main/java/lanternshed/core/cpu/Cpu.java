@@ -27,6 +27,9 @@ public final class Cpu extends Later {
   private static final int DOWN = 0x400;
   private static final int STANDARD = 0xFD5;
 
+  /** An instruction has at most fifteen bytes; one of them is its own. */
+  private static final int MOST_PREFIXES = 14;
+
   /** The segment of the firmware, whose code the bus serves. */
   private static final int FIRMWARE = 0xF000;
 
@@ -149,7 +152,10 @@ public final class Cpu extends Later {
     repeat = 0;
     try {
       int op = fetch8();
-      while (prefix(op)) op = fetch8();
+      for (int prefixes = 0; prefix(op); op = fetch8()) {
+        // A segment full of prefixes would never come to an instruction.
+        if (++prefixes > MOST_PREFIXES) throw undefined();
+      }
       if (op < 0x40) first(op);
       else if (op < 0x80) second(op);
       else if (op < 0xC0) third(op);

@@ -90,6 +90,16 @@ public interface Family {
     return false;
   }
 
+  /**
+   * Who makes what is on the cards where no image of them can be written, in a sentence.
+   *
+   * @param cards how many of them are one drive together
+   * @return "" where an image is built here
+   */
+  default String madeBy(int cards) {
+    return "";
+  }
+
   /** Sectors of a native slot that the machine's own tool makes; 0 where there are none (P-31). */
   default long slotSectors() {
     return 0;

@@ -19,6 +19,14 @@ final class Player implements Family {
     return true;
   }
 
+  /** One card can be written here; what lies across several only the machine puts there. */
+  @Override
+  public String madeBy(int cards) {
+    return cards > 1
+        ? "The restore of the desktop's program makes it, on the board with all its cards."
+        : "";
+  }
+
   @Override
   public String letter(int volume) {
     return "player";

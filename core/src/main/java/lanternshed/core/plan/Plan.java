@@ -21,6 +21,7 @@ import lanternshed.core.measure.Sum;
  * @param verdicts every rule that holds, warns or stops, the stopping ones first
  * @param steps what is typed on the machine itself
  * @param start whether it is meant to start
+ * @param madeBy who makes what is on the cards where nothing is built here; else ""
  * @param buildable whether nothing stops it
  */
 public record Plan(
@@ -47,6 +48,7 @@ public record Plan(
     List<Lift> lifts,
     List<Verdict> verdicts,
     List<Family.MachineStep> steps,
+    String madeBy,
     boolean buildable) {
 
   /**

@@ -33,14 +33,32 @@ public record PlanRequest(
    * What was found out on the bench.
    *
    * @param has numbers of the machine by name (H-17)
-   * @param atFault two parts that are at fault only together (D-11); else empty
+   * @param pair parts that are at fault only together (D-11)
    */
-  public record Bench(Map<String, Double> has, List<String> atFault) {
-    public static final Bench NOTHING = new Bench(Map.of(), List.of());
+  public record Bench(Map<String, Double> has, Pair pair) {
+    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE);
 
     public Bench {
       has = Map.copyOf(has);
-      atFault = List.copyOf(atFault);
+    }
+  }
+
+  /** A part of the fault board, by its name and kind. */
+  public record Suspect(String name, String kind) {}
+
+  /**
+   * Storage and another part that do not work together.
+   *
+   * @param machine the machine's side: the part, or those that it may be
+   * @param storage the other side: what a card and its adapter take the place of, or are
+   * @param named whether the board named them; else these are all that may be it
+   */
+  public record Pair(List<Suspect> machine, List<Suspect> storage, boolean named) {
+    public static final Pair NONE = new Pair(List.of(), List.of(), false);
+
+    public Pair {
+      machine = List.copyOf(machine);
+      storage = List.copyOf(storage);
     }
   }
 

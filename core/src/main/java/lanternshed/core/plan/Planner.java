@@ -82,6 +82,7 @@ public final class Planner {
         lifts(s),
         List.copyOf(verdicts),
         s.family().steps(s.setup(), s.pegs(), laid(draft)),
+        s.family().madeBy(s.cards().size()),
         buildable);
   }
 

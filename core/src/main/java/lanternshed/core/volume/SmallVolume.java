@@ -1,14 +1,17 @@
 package lanternshed.core.volume;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.ToIntFunction;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
 /**
@@ -17,6 +20,9 @@ import lanternshed.core.measure.Sum;
  */
 public abstract class SmallVolume implements Volume {
   private static final int SECTOR = 512;
+
+  /** The shortest sector of these disks. */
+  private static final int PIECE = 128;
 
   /**
    * A file.
@@ -141,6 +147,48 @@ public abstract class SmallVolume implements Volume {
                 Finding.wrong(
                     rule, p, p + " stands in the catalogue twice.", "Copy both out and look."))
         .toList();
+  }
+
+  /** Marks what lies from a byte on as taken, in pieces of {@link #PIECE} bytes. */
+  protected static void take(BitSet taken, int at, int bytes) {
+    taken.set(at / PIECE, (at + bytes) / PIECE);
+  }
+
+  protected static boolean isTaken(BitSet taken, int at) {
+    return taken.get(at / PIECE);
+  }
+
+  /**
+   * Faults of files that are chains: those that break off, that say another length than they have,
+   * or that share what they take with what was taken before.
+   *
+   * @param unit one of a chain, "block"
+   * @param said how many of them its entry says
+   * @param taken what is taken already; what the files take is added
+   */
+  protected final List<Finding> chained(
+      String rule, String unit, ToIntFunction<Held> said, BitSet taken) {
+    List<Finding> out = new ArrayList<>();
+    for (Held h : held) {
+      String path = h.node().path();
+      int there = h.taken().size();
+      int says = said.applyAsInt(h);
+      if (!h.broken().isEmpty()) {
+        String what = path + ": " + h.broken() + ".";
+        out.add(Finding.wrong(rule, path, what, "Copy out what is there."));
+      } else if (says != there) {
+        String what =
+            path + " says " + Say.plural(says, unit, unit + "s") + " and has " + there + ".";
+        out.add(Finding.note(rule, path, what));
+      }
+      boolean shared = h.taken().stream().anyMatch(t -> isTaken(taken, t[0]));
+      h.taken().forEach(t -> take(taken, t[0], t[1]));
+      if (shared) {
+        String what = path + " shares " + unit + "s with what stands before it.";
+        out.add(Finding.wrong(rule, path, what, "One of the two is damaged; look at both."));
+      }
+    }
+    return out;
   }
 
   @Override

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
@@ -68,7 +69,7 @@ public final class RowEdit {
     }
   }
 
-  /** What a place will hold. */
+  /** What a place will hold; behind a disk that is shorter than the others there are zeros. */
   private record Place(DiskRow.Slot slot, Medium disk) {}
 
   private final DiskRow row;
@@ -157,14 +158,11 @@ public final class RowEdit {
               + ".");
     }
     DiskRow.Slot s = new DiskRow.Slot(row.title(p.title()), DiskRow.State.OPEN);
-    Medium whole = new MemoryMedium(row.diskSectors());
-    Copy.range(p.disk(), 0, p.disk().sectors(), whole, 0, (n, all) -> {});
-    places.set(p.number(), new Place(s, whole));
+    places.set(p.number(), new Place(s, p.disk()));
   }
 
   private Place blank() {
-    return new Place(
-        new DiskRow.Slot("", DiskRow.State.BLANK), new MemoryMedium(row.diskSectors()));
+    return new Place(new DiskRow.Slot("", DiskRow.State.BLANK), new MemoryMedium(0));
   }
 
   private int index(int number) {
@@ -196,10 +194,12 @@ public final class RowEdit {
     for (int i = 0; i < places.size(); i++) {
       Place p = places.get(i);
       progress.at("comparing disk " + i, i, places.size());
-      int n = (int) row.diskSectors();
-      byte[] there = copy.sectors(row.start(i), n);
+      byte[] wanted = p.disk().sectors(0, (int) p.disk().sectors());
+      byte[] there = copy.sectors(row.start(i), (int) row.diskSectors());
       boolean same =
-          p.slot().equals(row.slot(copy, i)) && Arrays.equals(there, p.disk().sectors(0, n));
+          p.slot().equals(row.slot(copy, i))
+              && Arrays.equals(there, 0, wanted.length, wanted, 0, wanted.length)
+              && Bytes.allZero(there, wanted.length, there.length);
       if (!same) throw new ShedException("Disk " + i + " did not come over as it is.");
     }
   }

@@ -29,6 +29,12 @@ class BlankDiskTest {
     assertThat(v.check()).isEmpty();
     assertThat(v.all()).isEmpty();
     assertThat(v.use().free()).isPositive();
+    // Whatever somebody calls it becomes a label that can stand there.
+    for (String name : new String[] {"", "☃ Ünïcode: a \"very\" long name/of * a disk", "a\tb"}) {
+      MemoryMedium odd = new MemoryMedium(d.sectors());
+      d.format(odd, name, Samples.STAMP);
+      assertThat(Volumes.find(odd, 0).volume().check()).as(name).isEmpty();
+    }
     if (!d.kind().equals("FAT12")) return;
     Path file = home.resolve("disk");
     Samples.toFile(m, file);

@@ -40,7 +40,7 @@ class BenchRulesTest {
   }
 
   private static PlanRequest.Bench has(String of, double number) {
-    return new PlanRequest.Bench(Map.of(of, number), List.of());
+    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE);
   }
 
   /** At each edge: one less, exactly, one more; variants and systems raise what is needed. */
@@ -90,14 +90,38 @@ class BenchRulesTest {
     assertThat(judged("at-286", "", "dos-5", PlanRequest.Bench.NOTHING, "H-17")).isEmpty();
   }
 
+  private static PlanRequest.Suspect suspect(String text) {
+    String[] t = text.split(":");
+    return new PlanRequest.Suspect(t[0].strip(), t[1].strip());
+  }
+
+  private static List<PlanRequest.Suspect> suspects(String text) {
+    return Arrays.stream(text.split(";")).map(BenchRulesTest::suspect).toList();
+  }
+
+  /** D-11: sides, whether the board named them, and firmware decide together. */
   @ParameterizedTest
-  @CsvSource({"fixed-types, STOPS", "newer-rom, HOLDS", "option-rom, HOLDS"})
-  void aPairThatIsAtFaultIsNotPutTogetherAgain(String firmware, Weight weight) {
-    PlanRequest.Bench pair =
-        new PlanRequest.Bench(Map.of(), List.of("system ROM pair", "every newer drive"));
-    Plan.Verdict v = judged("at-286", firmware, "dos-5", pair, "D-11").get(0);
-    assertThat(v.weight()).isEqualTo(weight);
-    assertThat(v.text()).contains("system ROM pair and every newer drive");
+  @CsvSource({
+    // The board named a pair of the system ROM with cards and drives of a kind.
+    "fixed-types, ROM pair:firmware, 8 GB card:card; 5 GB drive:drive, true, STOPS",
+    "newer-rom, ROM pair:firmware, 8 GB card:card; 5 GB drive:drive, true, HOLDS",
+    "option-rom, ROM pair:firmware, 8 GB card:card, true, HOLDS",
+    // Other firmware is no way around a controller.
+    "option-rom, controller:controller, 8 GB card:card, true, STOPS",
+    // One drive alone: the card takes its place.
+    "fixed-types, ROM pair:firmware, 5 GB drive:drive, true, HOLDS",
+    "fixed-types, controller:controller, 5 GB drive:drive, true, HOLDS",
+    // Not settled which: told, and nothing stops.
+    "fixed-types, ROM pair:firmware; controller:controller, 8 GB card:card, false, WARNS",
+    "option-rom, ROM pair:firmware; drive type:setting, 8 GB card:card, false, HOLDS",
+  })
+  void aPairThatIsAtFaultIsNotPutTogetherAgain(
+      String firmware, String machine, String storage, boolean named, Weight weight) {
+    PlanRequest.Pair pair = new PlanRequest.Pair(suspects(machine), suspects(storage), named);
+    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair);
+    Plan.Verdict v = judged("at-286", firmware, "dos-5", bench, "D-11").get(0);
+    assertThat(v.weight()).as(v.text()).isEqualTo(weight);
+    assertThat(v.text()).contains(pair.machine().get(0).name());
     assertThat(v.because().lifts()).contains("a drive of the old kind").hasSize(3);
     assertThat(judged("at-286", firmware, "dos-5", PlanRequest.Bench.NOTHING, "D-11")).isEmpty();
   }
@@ -124,6 +148,8 @@ class BenchRulesTest {
   void aBoardsCardsAreOneDriveTogether() {
     Plan two = player(15_625_216, 14_532_608);
     assertThat(two.buildable()).isTrue();
+    assertThat(two.madeBy()).contains("restore");
+    assertThat(player(15_625_216).madeBy()).isEmpty();
     assertThat(two.card().measured()).isEqualTo(15_625_216 + 14_532_608);
     Plan.Verdict v =
         two.verdicts().stream().filter(x -> x.rule().equals("V-5")).findFirst().orElseThrow();

@@ -127,6 +127,30 @@ class RowEditTest {
     }
   }
 
+  /** A file of one disk is changed, and no other disk with it. */
+  @Test
+  void aFileOfADiskIsChangedWhereItStands() {
+    Medium before = library();
+    MemoryMedium after = new MemoryMedium(before.sectors());
+    byte[] text = {1, 2, 3};
+    Edit.Change put = new Edit.Change.Put("NEW", 3, 0, s -> s.take(text, 0, 3));
+    // The disk that the machine calls 7 is the eighth volume.
+    assertThat(Edit.make(before, 8, List.of(put), after, Progress.NONE)).isEqualTo(2);
+    for (int i = 0; i < PLACES; i++) {
+      if (i == 7) assertThat(bytes(after, i)).isNotEqualTo(bytes(before, i));
+      else assertThat(bytes(after, i)).isEqualTo(bytes(before, i));
+    }
+    assertThat(row.slot(after, 7)).isEqualTo(row.slot(before, 7));
+  }
+
+  /** A disk of forty tracks in a place for eighty: zeros behind it, and none of the disk before. */
+  @Test
+  void aShorterDiskLeavesNothingOfTheOneBefore() {
+    Medium after = changed(library(), new Change.Put(3, "Short", new SliceMedium(disk(9), 0, 200)));
+    assertThat(after.sectors(row.start(3), 200)).isEqualTo(disk(9).sectors(0, 200));
+    assertThat(after.sectors(row.start(3) + 200, 200)).containsOnly(0);
+  }
+
   @Test
   void whatCannotBeIsRefusedInASentence() {
     Medium m = library();

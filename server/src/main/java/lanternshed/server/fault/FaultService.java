@@ -24,6 +24,7 @@ import lanternshed.core.fault.Trial;
 import lanternshed.core.fault.World;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.plan.PlanRequest;
 import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
@@ -327,7 +328,26 @@ public class FaultService {
             ? String.format(
                 java.util.Locale.ROOT, "Settled early at %.2f. %s", v.odds() / 1000.0, v.sentence())
             : v.sentence();
-    jobs.verdict(jobId, new FaultVerdict(v.leads(), sentence, v.evidence(), suspects, remain));
+    PlanRequest.Pair pair =
+        v.leads().equals("pair")
+            ? pair(on, suspects.isEmpty() ? v.remain() : v.parts(), !suspects.isEmpty())
+            : PlanRequest.Pair.NONE;
+    jobs.verdict(
+        jobId, new FaultVerdict(v.leads(), sentence, v.evidence(), suspects, remain, pair));
+  }
+
+  /** Both sides of a pair: what a card and its adapter take the place of or are, and the rest. */
+  private static PlanRequest.Pair pair(List<PartEntity> on, List<String> ids, boolean named) {
+    Map<Boolean, List<PlanRequest.Suspect>> sides =
+        on.stream()
+            .map(PartEntity::part)
+            .filter(p -> ids.contains(p.id()))
+            .collect(
+                Collectors.partitioningBy(
+                    p -> PartKinds.get(p.kind()).storage(),
+                    Collectors.mapping(
+                        p -> new PlanRequest.Suspect(p.name(), p.kind()), Collectors.toList())));
+    return new PlanRequest.Pair(sides.get(false), sides.get(true), named);
   }
 
   private void known(long jobId, TrialText text) {

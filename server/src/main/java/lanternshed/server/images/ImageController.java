@@ -101,7 +101,7 @@ class ImageController {
           i.sha256(),
           i.crc32(),
           i.sectors(),
-          Say.mib(i.sectors() * 512),
+          Say.size(i.sectors() * 512),
           i.origin(),
           i.lost(),
           i.hits(),
@@ -245,7 +245,11 @@ class ImageController {
             .limit(MOST_AT_A_GLANCE)
             .map(v -> v.label().isEmpty() ? v.kind() : v.kind() + " “" + v.label() + "”")
             .toList();
-    long wrong = s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
+    // Where nothing is known there is nothing to be wrong.
+    long wrong =
+        volumes.isEmpty()
+            ? 0
+            : s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
     String table = s.table().map(TableReading::scheme).orElse("");
     return new Glance(table, volumes, s.volumes().size() - volumes.size(), wrong);
   }

@@ -5,8 +5,9 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.IntStream;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Say;
@@ -112,7 +113,7 @@ class LibraryController {
 
   private Errands.Made changed(
       ImageEntity image, String in, List<ChangeText> asked, Progress progress) {
-    List<Medium> disks = new ArrayList<>();
+    Map<Long, Medium> disks = new HashMap<>();
     try (Medium from = images.open(image, in)) {
       List<Change> changes = asked.stream().map(c -> change(c, disks)).toList();
       String origin = "a copy with " + Say.plural(changes.size(), "change", "changes");
@@ -128,16 +129,18 @@ class LibraryController {
                   progress)
               .id());
     } finally {
-      disks.forEach(Medium::close);
+      disks.values().forEach(Medium::close);
     }
   }
 
-  private Change change(ChangeText c, List<Medium> disks) {
+  /**
+   * @param disks those that are open, by their image
+   */
+  private Change change(ChangeText c, Map<Long, Medium> disks) {
     return switch (c.verb()) {
       case PUT -> {
         ImageEntity disk = images.get(c.image());
-        Medium m = images.open(disk);
-        disks.add(m);
+        Medium m = disks.computeIfAbsent(disk.id(), id -> images.open(disk));
         yield new Change.Put(c.number(), c.title().isEmpty() ? disk.name() : c.title(), m);
       }
       case REMOVE -> new Change.Remove(c.number());

@@ -1,6 +1,7 @@
 package lanternshed.server.jobs;
 
 import java.util.List;
+import lanternshed.core.plan.PlanRequest;
 
 /**
  * What the fault station found, as the later stations need it.
@@ -8,13 +9,21 @@ import java.util.List;
  * @param kind "storage", "other", "pair", "both", or "" while it is open
  * @param parts the named ones; none where several remain
  * @param remain those that may still be it
+ * @param pair storage and another part that do not work together (D-11); absent in older ones
  */
 public record FaultVerdict(
-    String kind, String sentence, List<String> evidence, List<String> parts, List<String> remain) {
-  public static final FaultVerdict OPEN = new FaultVerdict("", "", List.of(), List.of(), List.of());
+    String kind,
+    String sentence,
+    List<String> evidence,
+    List<String> parts,
+    List<String> remain,
+    PlanRequest.Pair pair) {
+  public static final FaultVerdict OPEN =
+      new FaultVerdict("", "", List.of(), List.of(), List.of(), PlanRequest.Pair.NONE);
 
   public FaultVerdict {
     remain = remain == null ? List.of() : remain;
+    pair = pair == null ? PlanRequest.Pair.NONE : pair;
   }
 
   /** What is to be mended, as far as it is known. */

@@ -258,6 +258,18 @@ public class JobService {
     return job;
   }
 
+  /** What is on the cards is made by the machine's own tool: there is no image of it. */
+  public void madeElsewhere(JobEntity job, String sentence) {
+    job.setBuilt(null);
+    job.set(Station.BUILD, Lamp.DASH, sentence, clock.instant());
+    job.set(Station.WRITE, Lamp.DASH, sentence, clock.instant());
+  }
+
+  /** Whether a plan is settled and nothing of it is built: it has no recipe then. */
+  public static boolean madeElsewhere(JobEntity job) {
+    return !job.planChoice().isEmpty() && job.recipe().isEmpty();
+  }
+
   /**
    * @throws ConflictException while work is in hand, which reads the files
    * @throws ShedException where the job does not start from files
@@ -435,6 +447,11 @@ public class JobService {
           for (Station s : Station.SURVEY.after()) dash(job, s);
           dash(job, Station.FIT);
           dash(job, Station.PROVE);
+        } else if (job.goldenId().isEmpty() && madeElsewhere(job)) {
+          String made = job.station(Station.BUILD).sentence();
+          job.set(station, Lamp.MOSS, made + " No image of it is on the shelf.", clock.instant());
+          job.setClosed(true);
+          return;
         } else if (job.goldenId().isEmpty()) {
           job.setGolden(
               job.builtId()
@@ -599,6 +616,7 @@ public class JobService {
         j.builtId().orElse(0L),
         j.goldenId().orElse(0L),
         j.startsFrom(),
+        madeElsewhere(j) ? j.station(Station.BUILD).sentence() : "",
         workId,
         stations,
         points,

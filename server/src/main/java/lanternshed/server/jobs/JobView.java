@@ -26,6 +26,7 @@ public record JobView(
     long builtId,
     long goldenId,
     StartsFrom startsFrom,
+    String madeBy,
     long workId,
     List<StationView> stations,
     List<Inspection.Point> points,

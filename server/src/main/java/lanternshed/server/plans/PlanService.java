@@ -18,7 +18,6 @@ import lanternshed.core.work.Recipe;
 import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
-import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.StartsFrom;
@@ -69,6 +68,11 @@ public class PlanService {
     Setup setup = Setup.of(machines.get(job.profile()), plan.firmware(), plan.system());
     boolean calls = setup.firmware().extendedCalls();
     return new Around(plan.geometry(), plan.reach(), calls, setup.level());
+  }
+
+  /** What the machine will show of its cards, as the plan foretells it (V-5). */
+  public Optional<Plan.Verdict> shown(JobEntity job) {
+    return of(job).plan().verdicts().stream().filter(v -> v.rule().equals("V-5")).findFirst();
   }
 
   /** What was chosen in a settled plan. */
@@ -148,8 +152,7 @@ public class PlanService {
   }
 
   private PlanRequest.Bench bench(JobEntity job) {
-    FaultVerdict v = JobService.verdict(job);
-    return new PlanRequest.Bench(jobs.has(job), v.kind().equals("pair") ? v.parts() : List.of());
+    return new PlanRequest.Bench(jobs.has(job), JobService.verdict(job).pair());
   }
 
   private PlanRequest.Carried carried(PlanChoice.CarriedImage c) {
@@ -207,8 +210,9 @@ public class PlanService {
         jobId,
         version,
         j -> {
-          j.setPlan(Json.write(choice), recipe.toJson());
+          j.setPlan(Json.write(choice), plan.madeBy().isEmpty() ? recipe.toJson() : "");
           j.redoAfter(Station.PLAN);
+          if (!plan.madeBy().isEmpty()) jobs.madeElsewhere(j, plan.madeBy());
         },
         Station.PLAN,
         plan.strategy().title()

@@ -21,6 +21,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.plan.Plan;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
@@ -38,6 +39,7 @@ import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
+import lanternshed.server.stations.Station;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -115,6 +117,9 @@ class WorkController {
     }
   }
 
+  /**
+   * @param shown what the plan foretells of the machine's own screen (V-5)
+   */
   record Prediction(
       boolean written,
       String readFrom,
@@ -123,7 +128,8 @@ class WorkController {
       String geometry,
       List<VolumePrediction> volumes,
       List<DrivePrediction> drives,
-      List<Finding> findings) {}
+      List<Finding> findings,
+      Optional<Plan.Verdict> shown) {}
 
   /** A drive as the emulator will show it, by a file of the carrier. */
   record DrivePrediction(int id, String file, String size) {}
@@ -150,6 +156,9 @@ class WorkController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   WorkView build(@PathVariable long id) {
     JobEntity job = jobs.get(id);
+    if (JobService.madeElsewhere(job)) {
+      throw new ShedException(job.station(Station.BUILD).sentence() + " Nothing is built here.");
+    }
     if (job.recipe().isEmpty())
       throw new ShedException("Settle the plan first; the recipe follows from it.");
     Recipe recipe = Recipe.parse(job.recipe());
@@ -202,6 +211,7 @@ class WorkController {
   @GetMapping("/api/jobs/{id}/prediction")
   Prediction prediction(@PathVariable long id) {
     JobEntity job = jobs.get(id);
+    if (JobService.madeElsewhere(job)) return elsewhere(job);
     ImageEntity image = images.get(job.builtId().orElse(null));
     // An image that goes on the card as it is has no recipe, and nothing of it was promised.
     if (job.recipe().isEmpty()) return asItIs(job, image);
@@ -236,7 +246,23 @@ class WorkController {
         recipe.geometry().heads() > 1 ? recipe.geometry().toString() : "",
         predicted(images.survey(image), family),
         family.carries() ? drives(job, image) : List.of(),
-        family.carries() ? against(job, image) : List.of());
+        family.carries() ? against(job, image) : List.of(),
+        plans.shown(job));
+  }
+
+  /** Of what the machine's own tool makes only the plan can say what will be shown. */
+  private Prediction elsewhere(JobEntity job) {
+    Family family = Families.of(machines.get(job.profile()));
+    return new Prediction(
+        false,
+        "the plan",
+        List.of(),
+        Start.elsewhere(family.startsFrom()),
+        "",
+        List.of(),
+        List.of(),
+        List.of(),
+        plans.shown(job));
   }
 
   private Prediction asItIs(JobEntity job, ImageEntity image) {
@@ -250,7 +276,8 @@ class WorkController {
         "",
         predicted(images.survey(image), family),
         List.of(),
-        List.of());
+        List.of(),
+        Optional.empty());
   }
 
   private List<DrivePrediction> drives(JobEntity job, ImageEntity image) {

@@ -20,6 +20,7 @@ import lanternshed.core.cpu.Stop;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
 import lanternshed.core.volume.Hint;
@@ -459,18 +460,25 @@ final class Firmware implements Bus {
       return told;
     }
     if (running == null) {
-      Medium slice = Opener.slice(medium, boot, medium.sectors() - boot);
-      running =
-          Opener.recognise(slice, Hint.PART)
-              .flatMap(Recognised::volume)
-              .map(Volume::places)
-              .orElse(List.of());
+      running = placesOf(boot);
     }
     return running.stream()
         .map(p -> p.moved(boot))
         .filter(p -> p.kind().equals("file") && lba >= p.start() && lba < p.start() + p.length())
         .findFirst()
         .or(() -> told);
+  }
+
+  /** The places of the volume that begins at a sector; none where it does not read. */
+  private List<Place> placesOf(long start) {
+    try {
+      return Opener.recognise(Opener.slice(medium, start, medium.sectors() - start), Hint.PART)
+          .flatMap(Recognised::volume)
+          .map(Volume::places)
+          .orElse(List.of());
+    } catch (ShedException e) {
+      return List.of();
+    }
   }
 
   /** The file that is entered at a place, so many bytes behind its first; "" where none is. */

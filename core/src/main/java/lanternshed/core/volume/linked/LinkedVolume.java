@@ -118,31 +118,14 @@ final class LinkedVolume extends SmallVolume {
   public List<Finding> check() {
     List<Finding> out = new ArrayList<>(twice("F-16"));
     BitSet taken = new BitSet();
-    taken.set(1, LinkedLayout.BOOT + 1);
-    taken.set(LinkedLayout.MAP, LinkedLayout.CATALOGUE + LinkedLayout.CATALOGUE_SECTORS);
-    for (Held h : held()) {
-      String path = h.node().path();
-      int said = Bytes.u16(h.own(), 1);
-      if (!h.broken().isEmpty()) {
-        String what = path + ": " + h.broken() + ".";
-        out.add(Finding.wrong("F-16", path, what, "Copy out what is there."));
-      } else if (said != h.taken().size()) {
-        String what = path + " says " + Say.plural(said, "sector", "sectors");
-        out.add(Finding.note("F-16", path, what + " and has " + h.taken().size() + "."));
-      }
-      boolean crossed = false;
-      for (int[] t : h.taken()) {
-        int s = sector(t[0]);
-        crossed |= taken.get(s);
-        taken.set(s);
-      }
-      if (crossed) {
-        String what = path + " shares sectors with a file before it, or with the catalogue.";
-        out.add(Finding.wrong("F-16", path, what, "One of the two is damaged; look at both."));
-      }
-    }
+    take(taken, 0, layout.at(LinkedLayout.BOOT + 1));
+    int own = LinkedLayout.CATALOGUE + LinkedLayout.CATALOGUE_SECTORS;
+    for (int s = LinkedLayout.MAP; s < own; s++) take(taken, layout.at(s), layout.sectorBytes());
+    out.addAll(chained("F-16", "sector", h -> Bytes.u16(h.own(), 1), taken));
     int lost = 0;
-    for (int s = 1; s < LinkedLayout.SECTORS; s++) if (taken.get(s) && free(s)) lost++;
+    for (int s = 1; s < LinkedLayout.SECTORS; s++) {
+      if (isTaken(taken, layout.at(s)) && free(s)) lost++;
+    }
     if (lost > 0) {
       String what = Say.plural(lost, "sector", "sectors") + " in use stand in the map as free.";
       out.add(
@@ -156,12 +139,5 @@ final class LinkedVolume extends SmallVolume {
       out.add(Finding.note("F-16", "sector map", what));
     }
     return out;
-  }
-
-  private int sector(int at) {
-    int head = LinkedLayout.BOOT * LinkedLayout.SHORT;
-    if (!layout.shortHead()) return at / layout.sectorBytes() + 1;
-    if (at < head) return at / LinkedLayout.SHORT + 1;
-    return (at - head) / layout.sectorBytes() + 1 + LinkedLayout.BOOT;
   }
 }

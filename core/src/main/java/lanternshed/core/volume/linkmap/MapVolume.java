@@ -154,27 +154,7 @@ final class MapVolume extends SmallVolume {
     List<Finding> out = new ArrayList<>(findings);
     out.addAll(twice("F-16"));
     BitSet taken = new BitSet();
-    for (Held h : held()) {
-      String path = h.node().path();
-      if (!h.broken().isEmpty()) {
-        out.add(
-            Finding.wrong("F-16", path, path + ": " + h.broken() + ".", "Copy out what is there."));
-      }
-      int said = Bytes.u16(h.own(), 30);
-      if (h.broken().isEmpty() && said != h.taken().size()) {
-        String what = path + " says " + Say.plural(said, "block", "blocks");
-        out.add(Finding.note("F-16", path, what + " and has " + h.taken().size() + "."));
-      }
-      boolean crossed = false;
-      for (int[] t : h.taken()) {
-        crossed |= taken.get(t[0] / MapLayout.BLOCK);
-        taken.set(t[0] / MapLayout.BLOCK);
-      }
-      if (crossed) {
-        String what = path + " shares blocks with a file that stands before it.";
-        out.add(Finding.wrong("F-16", path, what, "One of the two is damaged; look at both."));
-      }
-    }
+    out.addAll(chained("F-16", "block", h -> Bytes.u16(h.own(), 30), taken));
     map(taken, out);
     return out;
   }
@@ -186,9 +166,8 @@ final class MapVolume extends SmallVolume {
       int at = BlockMap.entry(layout, t, disk);
       if (at < 0) continue;
       if (!BlockMap.agrees(disk, at, layout.blocks(t))) counts++;
-      int first = layout.at(t, 0) / MapLayout.BLOCK;
       for (int s = 0; s < layout.blocks(t); s++) {
-        if (BlockMap.free(disk, at, s) && taken.get(first + s)) lost++;
+        if (BlockMap.free(disk, at, s) && isTaken(taken, layout.at(t, s))) lost++;
       }
     }
     if (lost > 0) {

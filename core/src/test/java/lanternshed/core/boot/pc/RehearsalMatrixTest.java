@@ -93,7 +93,7 @@ class RehearsalMatrixTest {
     out.put("a free loader's table code", Files.readAllBytes(mbr));
     out.put("its other one", Files.readAllBytes(mbr.resolveSibling("altmbr.bin")));
     Path p = home.resolve("parted");
-    Tool.run("truncate -s 20M " + p + " && parted -s " + p + " mklabel msdos");
+    Tool.run("truncate -s 20M " + p + " && parted -s " + p + " mklabel ms");
     out.put("a partition program's code", java.util.Arrays.copyOf(Files.readAllBytes(p), 440));
     return out;
   }

@@ -136,6 +136,9 @@ class RehearsalTest {
     "31EDB80013B9FFFF31D2CD10EBF3",
     // int 10: scroll
     "B80106B90000BA4F18CD10EBF3",
+    // a segment full of prefixes: mov ax,2000; mov es,ax; mov al,26; mov cx,-1; rep stosb; stosb;
+    // jmp 2000:0
+    "B800208EC031FFB026B9FFFFF3AAAAEA00000020",
   })
   void workThatNeverEndsIsBounded(String hex) {
     long t = System.nanoTime();
