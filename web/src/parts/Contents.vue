@@ -6,6 +6,7 @@ import { count } from '../shed/units'
 import Why from '../because/Why.vue'
 import DiskRow from './DiskRow.vue'
 import ErrandLine from './ErrandLine.vue'
+import FindFile from './FindFile.vue'
 import HexView from './HexView.vue'
 import TextView from './TextView.vue'
 import { useErrand } from './useErrand'
@@ -270,6 +271,14 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
             </tr>
           </tbody>
         </table>
+        <FindFile
+          v-if="find && !inside.length"
+          :image="image"
+          :letters="find"
+          label="In images on it"
+          choose="open"
+          @choose="go($event.in.split('|'))"
+        />
         <p v-if="(files.data.value?.total ?? 0) > 2000" class="text-sm text-slate">
           The first 2 000 of {{ count(files.data.value?.total ?? 0) }}; narrow it by name.
         </p>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask, sentence, type Image } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
 import Contents from '../parts/Contents.vue'
 import EmptyImage from '../parts/EmptyImage.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
+import FindFile from '../parts/FindFile.vue'
 import ImageGlance from '../parts/ImageGlance.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import { useErrand } from '../parts/useErrand'
@@ -44,6 +45,12 @@ const against = useQuery({
   retry: false,
   enabled: computed(() => comparing.value.a > 0 && comparing.value.b > 0),
 })
+/** Opens an image that was found and brings it into sight. */
+async function seek(id: number): Promise<void> {
+  open.value = id
+  await nextTick()
+  document.getElementById(`image-${id}`)?.scrollIntoView({ block: 'start' })
+}
 const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 </script>
 
@@ -86,6 +93,10 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <p>An image comes here when a medium is rescued or a new one is built and proved.</p>
       <RouterLink class="next mt-4 inline-block" to="/jobs">To the jobs</RouterLink>
     </div>
+    <section v-if="images.data.value?.length" class="sheet mb-3 p-4">
+      <h2 class="head mb-1">Find a disk by a file on it</h2>
+      <FindFile label="Part of a file's name" choose="show" @choose="seek($event.image)" />
+    </section>
     <section v-if="(images.data.value?.length ?? 0) > 1" class="sheet mb-3 p-4">
       <h2 class="head">Compare two images</h2>
       <div class="mt-1 flex flex-wrap gap-3">
@@ -140,7 +151,12 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
         <button type="button" class="plain ml-2" @click="against.refetch()">Compare again</button>
       </p>
     </section>
-    <article v-for="i in images.data.value" :key="i.id" class="sheet mb-2 p-4">
+    <article
+      v-for="i in images.data.value"
+      :id="`image-${i.id}`"
+      :key="i.id"
+      class="sheet mb-2 p-4"
+    >
       <div class="flex flex-wrap items-baseline justify-between gap-3">
         <input
           v-if="naming === i.id"

@@ -148,11 +148,12 @@ async function settle(): Promise<void> {
 describe('a carrier', () => {
   it('shows its drives under their ids and keeps the ids when one is taken off', async () => {
     const drive = (id: number, title: string) => ({
-      name: `HD${id}0.IMG`,
+      name: `DRIVE${id}.IMG`,
       id,
       title,
       sha256: 'ab',
       bytes: 4096,
+      text: '',
     })
     const carried = {
       ...plan(),
@@ -179,12 +180,94 @@ describe('a carrier', () => {
       'GET /api/images': [],
     })
     await settle()
-    expect(w.text()).toContain('HD10.IMG')
+    expect(w.text()).toContain('DRIVE1.IMG')
     expect(w.text()).not.toContain('Meant to start')
     await w.find('button[aria-label="Take sounds off the carrier"]').trigger('click')
     await settle()
     const sent = asked.filter((a) => a.what.endsWith('preview')).at(-1)?.body as PlanChoice
     expect(sent.carried).toEqual([{ imageId: 5, id: 1 }])
+  })
+})
+
+describe('a set of floppies', () => {
+  const disk = (id: number, title: string, text = '') => ({
+    name: text ? 'SLOTS.TXT' : `DISK00${id}.IMG`,
+    id,
+    title,
+    sha256: 'ab',
+    bytes: 737_280,
+    text,
+  })
+  const set = {
+    ...plan(),
+    machine: 'floppies',
+    family: 'carrier',
+    strategy: 'CARRY' as const,
+    volumes: [
+      {
+        ...volume('card', 'CARRIER', 8192, 1_000_000, -1),
+        files: [disk(5, 'spring'), disk(2, 'autumn'), disk(-1, 'the list', '002 DISK002.IMG')],
+      },
+    ],
+  } as Plan
+  const chosen: PlanChoice = {
+    ...choice,
+    strategy: 'CARRY',
+    carried: [
+      { imageId: 4, id: 5 },
+      { imageId: 5, id: 2 },
+    ],
+  }
+  const ids = [0, 1, 2, 3, 4, 5]
+  const shown = async () => {
+    const { w, asked } = open({
+      'GET /api/jobs/7/plan': { choice: chosen, plan: set, settled: false },
+      'POST /api/jobs/7/plan/preview': set,
+      'GET /api/images': [],
+      'GET /api/machines': {
+        machines: [{ key: 'floppies', carrier: { template: 'DISK{number}.IMG', ids } }],
+      },
+      'GET /api/images/find': {
+        hits: [{ image: 9, name: 'winter', in: '', path: '0/ROSE.PAT', size: '3 KiB' }],
+        whole: true,
+        left: 0,
+      },
+    })
+    await settle()
+    const sent = () => {
+      const last = asked.filter((a) => a.what.endsWith('preview')).at(-1)?.body as PlanChoice
+      return last.carried
+    }
+    return { w, sent }
+  }
+
+  it('stands in the order of its numbers, with the list that the emulator reads', async () => {
+    const { w } = await shown()
+    const text = w.find('[aria-label="Disks on the carrier"]').text()
+    expect(text.indexOf('autumn')).toBeLessThan(text.indexOf('spring'))
+    expect(text).toContain('SLOTS.TXT')
+    expect(text).toContain('002 DISK002.IMG')
+  })
+
+  it('exchanges two numbers, closes gaps, and adds the disk that holds a file', async () => {
+    const { w, sent } = await shown()
+    await w.find('select[aria-label="Number of spring"]').setValue(2)
+    await settle()
+    expect(sent()).toEqual([
+      { imageId: 4, id: 2 },
+      { imageId: 5, id: 5 },
+    ])
+    const gaps = w.findAll('button').find((b) => b.text() === 'Number them without gaps')
+    await gaps?.trigger('click')
+    await settle()
+    expect(sent().map((c) => c.id)).toEqual([1, 0])
+    await w.find('input[aria-label="Find a disk by a file on it"]').setValue('rose')
+    await vi.advanceTimersByTimeAsync(300)
+    await settle()
+    await w.find('button[aria-label="add: ROSE.PAT, winter"]').trigger('click')
+    await settle()
+    expect(sent()).toHaveLength(3)
+    expect(sent()[2]).toEqual({ imageId: 9, id: -1 })
   })
 })
 

@@ -139,7 +139,7 @@ class FaultJourney extends Journey {
     button(p, "Start-up log").click();
     p.locator("[role=dialog] textarea")
         .fill(
-            "BRIDGE 2.1 start\ncard: SDHC 7580 MB serial 4A1F\nfs: FAT32\nimage: HD10_512.img refused, 3 fragments\n");
+            "BRIDGE 2.1 start\ncard: SDHC 7580 MB serial 4A1F\nfs: FAT32\nimage: DRIVE1.img refused, 3 fragments\n");
     button(p, "Explain it").click();
     assertThat(p.locator("[role=dialog] [role=status]")).containsText("lies in 3 pieces");
     p.keyboard().press("Escape");

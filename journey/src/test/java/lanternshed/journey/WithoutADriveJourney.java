@@ -61,7 +61,7 @@ class WithoutADriveJourney extends Journey {
     text(p, "Tarn SX-8 sampler").click();
     station(p, "5");
     assertThat(text(p, "Drives on the carrier")).isVisible();
-    assertThat(text(p, "HD50.IMG")).isVisible();
+    assertThat(text(p, "DRIVE5.IMG")).isVisible();
     shot(p, "carrier");
     p.getByLabel("Id of spare drive of the sampler, 30 MiB")
         .selectOption(new SelectOption().setLabel("id 5"));
@@ -80,7 +80,7 @@ class WithoutADriveJourney extends Journey {
     assertThat(text(p, "reads back identical from the card")).isVisible(within(240));
     button(p, "Done").click();
     button(p, "Look inside").first().click();
-    assertThat(text(p, "HD50.IMG")).isVisible();
+    assertThat(text(p, "DRIVE5.IMG")).isVisible();
     assertThat(browser.errors).isEmpty();
   }
 }

@@ -279,7 +279,7 @@ class WithoutADriveTest {
     settle(id, choice(card, "carrier-exfat", "CARRY", drives));
     done(shed.post("/api/jobs/" + id + "/build", Map.of()));
     long built = job(id).get("builtId").asLong();
-    assertThat(shed.bytes("/api/images/" + built + "/file?volume=1&path=HD50.IMG"))
+    assertThat(shed.bytes("/api/images/" + built + "/file?volume=1&path=DRIVE5.IMG"))
         .isEqualTo(noise(512 * 4000, 9));
     assertThat(shed.get("/api/jobs/" + id + "/proof").json().get("files").asInt()).isEqualTo(1);
     JsonNode predicted = shed.get("/api/jobs/" + id + "/prediction").json();

@@ -245,6 +245,30 @@ final class ImageCommand extends EditCommands implements Runnable {
     return new Row(n.path(), n.folder(), n.bytes(), a.toString(), stamp);
   }
 
+  private static final int MOST_HITS = 1000;
+
+  @Command(description = "Files with some letters in their path, in an image and the images on it.")
+  int find(
+      @Parameters(paramLabel = "IMAGE") Path file,
+      @Parameters(paramLabel = "LETTERS") String letters,
+      @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--json") boolean json) {
+    PrintWriter out = Output.of(spec);
+    try (FileMedium m = FileMedium.open(file)) {
+      Inside.Hits found = Inside.find(inside(m, in), letters, MOST_HITS);
+      if (json) Output.json(out, found);
+      else {
+        for (Inside.Hit h : found.hits()) {
+          List<String> steps = new ArrayList<>(h.way());
+          steps.add(h.path());
+          out.printf("%14s  %s%n", Say.count(h.bytes()), String.join(" > ", steps));
+        }
+        if (!found.whole()) out.println("There may be more; say more letters.");
+      }
+      return found.hits().isEmpty() ? Shed.FINDINGS : Shed.CLEAN;
+    }
+  }
+
   record Got(long files, long bytes, List<String> notWhole) {}
 
   @Command(
@@ -274,7 +298,7 @@ final class ImageCommand extends EditCommands implements Runnable {
   }
 
   private static final String IN =
-      "a file inside that is an image itself, 1/HD10.IMG; again for one inside that";
+      "a file inside that is an image itself, 1/DRIVE1.IMG; again for one inside that";
 
   /** Goes down into images in images. */
   private static Medium inside(Medium outer, List<String> in) {

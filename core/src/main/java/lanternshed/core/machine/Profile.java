@@ -111,6 +111,7 @@ public record Profile(
    * @param partition most blocks of a partition that the machine's own tool makes in a drive; 0
    *     where it makes none (P-33)
    * @param step that tool rounds a typed number of blocks down to a multiple of it (P-33a)
+   * @param slotList name of the text file that says which disk has which number; "" for none
    */
   public record Carrier(
       String template,
@@ -118,10 +119,17 @@ public record Profile(
       List<Integer> ids,
       boolean contiguous,
       int partition,
-      int step) {
+      int step,
+      String slotList) {
     public Carrier {
       blocks = list(blocks);
       ids = list(ids);
+      slotList = slotList == null ? "" : slotList;
+    }
+
+    /** Whether it counts disks; else its drives have ids of a bus. */
+    public boolean numbered() {
+      return template.contains("{number}");
     }
 
     /** The name of the file of a drive. */

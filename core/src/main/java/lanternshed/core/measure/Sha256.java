@@ -2,6 +2,7 @@ package lanternshed.core.measure;
 
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
 
 /** SHA-256, the digest that vouches for bytes. */
 public final class Sha256 {
@@ -14,5 +15,10 @@ public final class Sha256 {
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException(e);
     }
+  }
+
+  /** Of some bytes, in hexadecimal. */
+  public static String of(byte[] b) {
+    return HexFormat.of().formatHex(fresh().digest(b));
   }
 }

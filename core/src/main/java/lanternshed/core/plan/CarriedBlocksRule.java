@@ -23,14 +23,15 @@ final class CarriedBlocksRule implements PlanRule {
     for (PlannedVolume v : draft.volumes()) {
       Map<Integer, String> byId = new HashMap<>();
       Map<String, String> byName = new HashMap<>();
-      for (CarriedFile f : v.files()) {
+      List<CarriedFile> drives = v.files().stream().filter(CarriedFile::drive).toList();
+      for (CarriedFile f : drives) {
         id(f, byId, s.profile(), out);
         name(f, byName, out);
         block(f, s.profile(), out);
         limits(f, s.profile(), out);
       }
-      if (v.files().isEmpty()) out.add(none());
-      else if (out.isEmpty()) out.add(all(v, s.profile()));
+      if (drives.isEmpty()) out.add(none(s.profile()));
+      else if (out.isEmpty()) out.add(all(drives, s.profile()));
     }
     return out;
   }
@@ -39,16 +40,32 @@ final class CarriedBlocksRule implements PlanRule {
     String other = byId.putIfAbsent(f.id(), f.title());
     boolean known = p.carrier().ids().contains(f.id());
     if (other == null && known) return;
+    String what = p.carrier().numbered() ? "number" : "id";
     String text =
         known
-            ? f.title() + " and " + other + " have one id, " + f.id() + "; each needs its own."
+            ? f.title()
+                + " and "
+                + other
+                + " have one "
+                + what
+                + ", "
+                + f.id()
+                + "; each needs its own."
             : f.title()
-                + " has no id that the emulator knows; it knows "
+                + " has no "
+                + what
+                + " that the emulator knows; it knows "
                 + p.carrier().ids().get(0)
                 + " to "
                 + p.carrier().ids().get(p.carrier().ids().size() - 1)
                 + ".";
-    out.add(Verdict.stops("H-7", text, Sum.of("H-7", "Ids of drives").because(text).done()));
+    out.add(
+        Verdict.stops(
+            "H-7",
+            text,
+            Sum.of("H-7", p.carrier().numbered() ? "Numbers of disks" : "Ids of drives")
+                .because(text)
+                .done()));
   }
 
   /** A template without a place for the id gives every drive one name. */
@@ -91,24 +108,40 @@ final class CarriedBlocksRule implements PlanRule {
     }
   }
 
-  private static Verdict none() {
+  private static Verdict none(Profile p) {
     return Verdict.warns(
         "P-32",
-        "No drive is on the carrier yet: choose images, or let the machine make its own there.",
-        Sum.of("P-32", "Files of the carrier").line("", "drives", 0).done());
+        "No "
+            + word(p)
+            + " is on the carrier yet: choose images, or let the machine make its own there.",
+        Sum.of("P-32", "Files of the carrier").line("", word(p) + "s", 0).done());
   }
 
-  private static Verdict all(PlannedVolume v, Profile p) {
+  private static String word(Profile p) {
+    return p.carrier().numbered() ? "disk" : "drive";
+  }
+
+  private static Verdict all(List<CarriedFile> drives, Profile p) {
     return Verdict.holds(
         "P-32",
-        Say.plural(v.files().size(), "drive is a file", "drives are files")
+        Say.plural(drives.size(), word(p) + " is a file", word(p) + "s are files")
             + " in one piece, named as the emulator asks: "
-            + String.join(", ", v.files().stream().map(CarriedFile::name).toList())
+            + first(drives)
             + ".",
         Sum.of("P-32", "Files of the carrier")
             .note("template", p.carrier().template())
-            .line("", "drives", v.files().size())
-            .because("The emulator finds its drives by their names.")
+            .line("", word(p) + "s", drives.size())
+            .because(
+                p.carrier().slotList().isEmpty()
+                    ? "The emulator finds them by their names."
+                    : "The emulator finds them by its list, " + p.carrier().slotList() + ".")
             .done());
+  }
+
+  private static final int NAMED = 4;
+
+  private static String first(List<CarriedFile> drives) {
+    String named = String.join(", ", drives.stream().limit(NAMED).map(CarriedFile::name).toList());
+    return drives.size() <= NAMED ? named : named + " … " + drives.get(drives.size() - 1).name();
   }
 }

@@ -1,14 +1,18 @@
 package lanternshed.core.plan;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Grid;
+import lanternshed.core.family.SlotList;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.CarriedFile;
 import lanternshed.core.plan.Plan.PlannedVolume;
@@ -111,8 +115,22 @@ final class CarrierLayouter {
         taken.add(id);
       }
       String name = carrier.name(id, carrier.blocks().get(0), id);
-      out.add(new CarriedFile(name, id, c.title(), c.sha256(), c.bytes()));
+      out.add(new CarriedFile(name, id, c.title(), c.sha256(), c.bytes(), ""));
     }
+    if (!carrier.slotList().isEmpty() && !out.isEmpty()) out.add(list(carrier.slotList(), out));
     return out;
+  }
+
+  /** The emulator's own list of what lies under which number. */
+  private static CarriedFile list(String name, List<CarriedFile> disks) {
+    String text =
+        new SlotList(
+                disks.stream()
+                    .sorted(Comparator.comparingInt(CarriedFile::id))
+                    .map(d -> new SlotList.Slot(d.id(), d.name(), d.title()))
+                    .toList())
+            .text();
+    byte[] b = text.getBytes(StandardCharsets.US_ASCII);
+    return new CarriedFile(name, -1, "the list of its disks", Sha256.of(b), b.length, text);
   }
 }

@@ -94,9 +94,15 @@ public record Plan(
    * A drive as a file of a carrier.
    *
    * @param name rendered from the emulator's template
-   * @param id under which the machine sees it
+   * @param id under which the machine sees it; −1 for a text of the emulator's own
+   * @param text what that text says; "" for a drive
    */
-  public record CarriedFile(String name, int id, String title, String sha256, long bytes) {}
+  public record CarriedFile(
+      String name, int id, String title, String sha256, long bytes, String text) {
+    public boolean drive() {
+      return text.isEmpty();
+    }
+  }
 
   /**
    * What the surveyed files waste at one cluster size (F-3).

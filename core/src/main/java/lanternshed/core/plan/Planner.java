@@ -101,7 +101,10 @@ public final class Planner {
                     v.clusterBytes(),
                     v.clusters(),
                     v.active(),
-                    v.files().stream().map(f -> new Family.Drive(f.name(), f.bytes())).toList()))
+                    v.files().stream()
+                        .filter(Plan.CarriedFile::drive)
+                        .map(f -> new Family.Drive(f.name(), f.bytes()))
+                        .toList()))
         .toList();
   }
 

@@ -1,5 +1,6 @@
 package lanternshed.core.survey;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.catalogue.Opener;
@@ -42,7 +43,7 @@ public final class Inside {
   /**
    * A file as a medium.
    *
-   * @param path number of the volume and the file's path in it, "1/HD10.IMG"; 0 where there is no
+   * @param path number of the volume and the file's path in it, "1/DRIVE1.IMG"; 0 where there is no
    *     table
    * @throws ShedException where there is no such file, or it is no whole number of sectors
    */
@@ -70,6 +71,77 @@ public final class Inside {
   private static Medium medium(Medium m, Volumes.Opened o, Node n) {
     Medium slice = Opener.slice(m, o.start(), m.sectors() - o.start());
     return new RunsMedium(slice, o.volume().sectorsOf(n), SmallDisks.sectors(n.bytes()), n.path());
+  }
+
+  /**
+   * A file that was found.
+   *
+   * @param way down to the image that it lies in, as for {@link #open(Medium, List)}
+   * @param path "volume/path" of the file itself
+   */
+  public record Hit(List<String> way, String path, long bytes) {}
+
+  /**
+   * What a search found.
+   *
+   * @param whole whether it looked everywhere; else there may be more
+   */
+  public record Hits(List<Hit> hits, boolean whole) {}
+
+  /**
+   * Files with some letters in their path, in an image and in the images on it.
+   *
+   * @param most of them; the search ends there
+   */
+  public static Hits find(Medium m, String letters, int most) {
+    Search s = new Search(letters, most);
+    s.in(m, List.of());
+    return new Hits(List.copyOf(s.hits), s.whole);
+  }
+
+  /**
+   * One search; what it opens is bounded, for files of a damaged volume may share their sectors.
+   */
+  private static final class Search {
+    private static final int MOST_OPENED = 2000;
+    private final String letters;
+    private final int most;
+    private final List<Hit> hits = new ArrayList<>();
+    private int opened;
+    private boolean whole = true;
+
+    Search(String letters, int most) {
+      this.letters = letters;
+      this.most = most;
+    }
+
+    void in(Medium m, List<String> way) {
+      for (Volumes.Opened o : Volumes.all(m)) {
+        Medium slice = Opener.slice(m, o.start(), m.sectors() - o.start());
+        for (Node n : o.volume().all()) {
+          if (n.folder()) continue;
+          String path = o.number() + "/" + n.path();
+          if (n.hasLetters(letters)) {
+            if (hits.size() == most) whole = false;
+            if (!whole) return;
+            hits.add(new Hit(way, path, n.bytes()));
+          }
+          if (way.size() < MOST_DEPTH) deeper(m, o, n, slice, way, path);
+        }
+      }
+    }
+
+    private void deeper(
+        Medium m, Volumes.Opened o, Node n, Medium slice, List<String> way, String path) {
+      if (n.bytes() < LEAST_BYTES || !whole) return;
+      if (++opened > MOST_OPENED) {
+        whole = false;
+      } else if (imageIn(slice, o.volume(), n).isPresent()) {
+        List<String> down = new ArrayList<>(way);
+        down.add(path);
+        in(medium(m, o, n), down);
+      }
+    }
   }
 
   /** What a file is the image of, in words; empty where it is none. */

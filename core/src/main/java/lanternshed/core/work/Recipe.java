@@ -111,8 +111,16 @@ public record Recipe(
    *
    * @param path names joined by "/"
    * @param time local date and time, "1994-03-01T10:20:00"; "" for none
+   * @param text the content itself where it is a short text that the plan wrote; "" for none
    */
-  public record FileFrom(String path, long bytes, String sha256, String time) {
+  public record FileFrom(String path, long bytes, String sha256, String time, String text) {
+    public FileFrom {
+      text = text == null ? "" : text;
+    }
+
+    public FileFrom(String path, long bytes, String sha256, String time) {
+      this(path, bytes, sha256, time, "");
+    }
 
     /** Packed date and time. */
     int stamp() {
@@ -201,7 +209,9 @@ public record Recipe(
   }
 
   private static List<FileFrom> carried(Plan.PlannedVolume v) {
-    return v.files().stream().map(f -> new FileFrom(f.name(), f.bytes(), f.sha256(), "")).toList();
+    return v.files().stream()
+        .map(f -> new FileFrom(f.name(), f.bytes(), f.sha256(), "", f.text()))
+        .toList();
   }
 
   private static int rootEntries(Optional<Survey.Found> source) {

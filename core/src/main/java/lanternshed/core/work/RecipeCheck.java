@@ -1,5 +1,6 @@
 package lanternshed.core.work;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -8,6 +9,7 @@ import java.util.regex.Pattern;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Families;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.table.TableMaker;
@@ -110,6 +112,11 @@ final class RecipeCheck {
       if (!plain || f.bytes() < 0 || !SHA256.matcher(f.sha256()).matches()) {
         throw new ShedException(
             name + " has a file \"" + f.path() + "\" whose path, length or digest makes no sense.");
+      }
+      byte[] text = f.text().getBytes(StandardCharsets.US_ASCII);
+      if (text.length > 0 && (text.length != f.bytes() || !Sha256.of(text).equals(f.sha256()))) {
+        throw new ShedException(
+            name + " has a text " + f.path() + " whose length or digest is not the one named.");
       }
       f.stamp();
     }

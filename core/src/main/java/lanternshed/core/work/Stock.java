@@ -1,5 +1,6 @@
 package lanternshed.core.work;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.volume.Sink;
@@ -27,6 +28,11 @@ public interface Stock {
    * @throws ShedException where it is not here, or has another length
    */
   default void copy(Recipe.FileFrom f, Sink sink) {
+    if (!f.text().isEmpty()) {
+      byte[] b = f.text().getBytes(StandardCharsets.US_ASCII);
+      sink.take(b, 0, b.length);
+      return;
+    }
     Content c = find(f.sha256()).orElseThrow(() -> missing(f));
     if (c.bytes() != f.bytes()) throw other(f);
     c.copyTo(sink);

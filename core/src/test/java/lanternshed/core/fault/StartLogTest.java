@@ -15,7 +15,7 @@ class StartLogTest {
       card: SDHC 7580 MB serial 4A1F
       fs: FAT32 clusters 32 KB
       config: bridge.txt read
-      image: HD10_512.img 41943040 bytes contiguous, id 1
+      image: DRIVE1.img 41943040 bytes contiguous, id 1
       bus: termination on
       bus: first select after 812 ms, id 1
       ready
@@ -33,12 +33,12 @@ class StartLogTest {
   @CsvSource(
       delimiter = '|',
       value = {
-        "image: HD10_512.img 41943040 bytes contiguous, id 1|image: HD10_512.img refused, 3 fragments|5|3 pieces",
-        "image: HD10_512.img 41943040 bytes contiguous, id 1|image: drive.img skipped, name|5|template",
-        "image: HD10_512.img 41943040 bytes contiguous, id 1|image: HD10_512.img not found|5|spelling",
+        "image: DRIVE1.img 41943040 bytes contiguous, id 1|image: DRIVE1.img refused, 3 fragments|5|3 pieces",
+        "image: DRIVE1.img 41943040 bytes contiguous, id 1|image: drive.img skipped, name|5|template",
+        "image: DRIVE1.img 41943040 bytes contiguous, id 1|image: DRIVE1.img not found|5|spelling",
         "card: SDHC 7580 MB serial 4A1F|card: none|2|not seated",
         "bus: first select after 812 ms, id 1|bus: no select in 30 s|7|termination",
-        "image: HD10_512.img 41943040 bytes contiguous, id 1|something else|0|No image is found",
+        "image: DRIVE1.img 41943040 bytes contiguous, id 1|something else|0|No image is found",
         "ready|.|0|cut off",
       })
   void theFirstCauseIsNamed(String line, String instead, int at, String says) {

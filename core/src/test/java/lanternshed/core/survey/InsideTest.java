@@ -3,6 +3,7 @@ package lanternshed.core.survey;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.List;
 import java.util.Map;
 import lanternshed.core.Samples;
 import lanternshed.core.measure.Finding;
@@ -12,6 +13,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Node;
 import lanternshed.core.volume.fat.FatKind;
 import org.junit.jupiter.api.Test;
 
@@ -45,8 +47,8 @@ class InsideTest {
         carried,
         new byte[0]);
     FileSet outer = new FileSet();
-    add(outer, "HD10 first drive.img", drive);
-    add(outer, "HD20 second drive.img", carried);
+    add(outer, "DRIVE1 first drive.img", drive);
+    add(outer, "DRIVE2 second drive.img", carried);
     outer.file("readme.txt", 4, 0, Samples.STAMP, s -> s.take(new byte[4], 0, 4));
     MemoryMedium m = new MemoryMedium(400_000);
     Samples.exfat(400_000, 0, 32_768, "CARRIER", outer, m);
@@ -60,13 +62,14 @@ class InsideTest {
     MemoryMedium card = card(drive);
     assertThat(Surveyor.survey(card).findings())
         .extracting(Finding::what)
-        .anyMatch(t -> t.contains("HD10 first drive.img") && t.contains("MBR with 1 volume"))
-        .anyMatch(t -> t.contains("HD20 second drive.img") && t.contains("FAT16 without a table"));
-    Medium first = Inside.open(card, "0/HD10 first drive.img");
+        .anyMatch(t -> t.contains("DRIVE1 first drive.img") && t.contains("MBR with 1 volume"))
+        .anyMatch(
+            t -> t.contains("DRIVE2 second drive.img") && t.contains("FAT16 without a table"));
+    Medium first = Inside.open(card, "0/DRIVE1 first drive.img");
     assertThat(first.sectors()).isEqualTo(drive.sectors());
     assertThat(Samples.digests(Volumes.find(first, 1).volume())).isEqualTo(whole);
     // Two deep.
-    Medium second = Inside.open(card, "0/hd20 SECOND drive.img");
+    Medium second = Inside.open(card, "0/drive2 SECOND drive.img");
     Medium third = Inside.open(second, "0/IMAGES/OLD.IMG");
     for (long s = 0; s < drive.sectors(); s += 997) {
       assertThat(third.sector(s)).isEqualTo(drive.sector(s));
@@ -78,12 +81,32 @@ class InsideTest {
   }
 
   @Test
+  void aFileIsFoundAsDeepAsItLies() {
+    MemoryMedium drive = Samples.drive(G);
+    Node some =
+        Samples.volume(drive, G).all().stream().filter(n -> !n.folder()).findFirst().orElseThrow();
+    MemoryMedium card = card(drive);
+    Inside.Hits found = Inside.find(card, some.path().toLowerCase(), 100);
+    assertThat(found.whole()).isTrue();
+    assertThat(found.hits())
+        .extracting(Inside.Hit::way)
+        .contains(
+            List.of("0/DRIVE1 first drive.img"),
+            List.of("0/DRIVE2 second drive.img", "0/IMAGES/OLD.IMG"));
+    Inside.Hit deep = found.hits().get(found.hits().size() - 1);
+    assertThat(Inside.open(card, deep.way()).sectors()).isEqualTo(drive.sectors());
+    assertThat(Inside.find(card, "", 3).whole()).isFalse();
+    assertThat(Inside.find(card, "", 3).hits()).hasSize(3);
+    assertThat(Inside.find(card, "no such letters", 3)).isEqualTo(new Inside.Hits(List.of(), true));
+  }
+
+  @Test
   void whatIsNotThereIsSaid() {
     MemoryMedium card = card(Samples.drive(G));
-    assertThatThrownBy(() -> Inside.open(card, "HD10.IMG"))
+    assertThatThrownBy(() -> Inside.open(card, "DRIVE1.IMG"))
         .isInstanceOf(ShedException.class)
         .hasMessageContaining("number of a volume");
-    assertThatThrownBy(() -> Inside.open(card, "3/HD10.IMG")).hasMessageContaining("Volume 3");
+    assertThatThrownBy(() -> Inside.open(card, "3/DRIVE1.IMG")).hasMessageContaining("Volume 3");
     assertThatThrownBy(() -> Inside.open(card, "0/NONE.IMG")).hasMessageContaining("no file");
   }
 }

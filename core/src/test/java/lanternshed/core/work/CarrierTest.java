@@ -3,15 +3,18 @@ package lanternshed.core.work;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.Tool;
+import lanternshed.core.family.CarrierCheck;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.PlanRequest.Carried;
@@ -74,7 +77,7 @@ class CarrierTest {
     assertThat(v.start() % 8192).isZero();
     assertThat(v.files())
         .extracting(Plan.CarriedFile::name)
-        .containsExactly("HD00.IMG", "HD10.IMG", "HD40.IMG");
+        .containsExactly("DRIVE0.IMG", "DRIVE1.IMG", "DRIVE4.IMG");
     Recipe r = Recipe.parse(Recipe.of(p, NOTHING, "", List.of()).toJson());
     Path card = folder.resolve("card.img");
     Path volume = folder.resolve("volume.img");
@@ -88,14 +91,14 @@ class CarrierTest {
       Proof other = Proof.of(renamed(r), Optional.empty(), m, p.reach(), Progress.NONE);
       assertThat(other.proved()).isFalse();
       assertThat(other.differing())
-          .containsExactlyInAnyOrder("HD00.IMX", "HD00.IMG, which the recipe has not");
+          .containsExactlyInAnyOrder("DRIVE0.IMX", "DRIVE0.IMG, which the recipe has not");
     }
     Tool.run("dd if=" + card + " of=" + volume + " bs=4M skip=1 conv=sparse status=none");
     if (kind.equals("FAT32")) {
       assertThat(Tool.run("fsck.fat -n " + volume)).doesNotContain("differ");
       for (Carried c : drives.subList(0, 1)) {
         Path out = folder.resolve("out");
-        Tool.run("mcopy -n -i " + volume + " ::HD00.IMG " + out);
+        Tool.run("mcopy -n -i " + volume + " ::DRIVE0.IMG " + out);
         assertThat(Files.readAllBytes(out)).isEqualTo(shelf.images.get(c.sha256()));
       }
     } else {
@@ -103,8 +106,34 @@ class CarrierTest {
     }
   }
 
+  @Test
+  void aSetOfFloppiesGoesOnWithTheListThatNumbersThem() throws Exception {
+    MemoryStock shelf = new MemoryStock();
+    List<Carried> disks =
+        List.of(shelf.add("Patterns, spring", 737_280, 7), shelf.add("Patterns", 1_474_560, -1));
+    Plan p = plan("floppy-instrument", "", CARD, disks);
+    assertThat(p.buildable()).as(first(p)).isTrue();
+    assertThat(p.verdicts()).anyMatch(v -> v.text().startsWith("2 disks are files in one piece"));
+    Recipe r = Recipe.parse(Recipe.of(p, NOTHING, "", List.of()).toJson());
+    MemoryMedium m = new MemoryMedium(r.sectors());
+    ImageBuilder.build(r, Optional.empty(), shelf, m, Progress.NONE);
+    assertThat(Proof.of(r, Optional.empty(), m, p.reach(), Progress.NONE).proved()).isTrue();
+    Volume made = Volumes.find(m, 1).volume();
+    assertThat(CarrierCheck.of(Profiles.get("floppy-instrument").carrier(), made)).isEmpty();
+    ByteArrayOutputStream list = new ByteArrayOutputStream();
+    Node slots =
+        made.all().stream().filter(n -> n.path().equals("SLOTS.TXT")).findFirst().orElseThrow();
+    made.read(slots, list::write);
+    assertThat(list.toString())
+        .containsSubsequence("000 DISK000.IMG Patterns\r", "007 DISK007.IMG Patterns, spring\r");
+    // A text that is not the one of its digest is no recipe.
+    assertThatThrownBy(
+            () -> ImageBuilder.examine(Recipe.parse(r.toJson().replace("spring", "summer")), ""))
+        .hasMessageContaining("has a text SLOTS.TXT");
+  }
+
   private static Recipe renamed(Recipe r) {
-    return Recipe.parse(r.toJson().replace("HD00.IMG", "HD00.IMX"));
+    return Recipe.parse(r.toJson().replace("DRIVE0.IMG", "DRIVE0.IMX"));
   }
 
   @Test
@@ -159,14 +188,14 @@ class CarrierTest {
       assertThatThrownBy(
               () -> ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, m, Progress.NONE))
           .isInstanceOf(ShedException.class)
-          .hasMessageContaining("HD00.IMG is not on the shelf any more");
+          .hasMessageContaining("DRIVE0.IMG is not on the shelf any more");
     }
     shelf.images.get(c.sha256())[100] ^= 1;
     try (FileMedium m = FileMedium.create(folder.resolve("b.img"), r.sectors())) {
       ImageBuilder.build(r, Optional.empty(), shelf, m, Progress.NONE);
       Proof proof = Proof.of(r, Optional.empty(), m, p.reach(), Progress.NONE);
       assertThat(proof.proved()).isFalse();
-      assertThat(proof.differing()).containsExactly("HD00.IMG");
+      assertThat(proof.differing()).containsExactly("DRIVE0.IMG");
     }
     shelf.images.put(c.sha256(), new byte[512]);
     try (FileMedium m = FileMedium.create(folder.resolve("c.img"), r.sectors())) {

@@ -183,7 +183,7 @@ public class ImageService {
   /**
    * Opens a file of an image that is the image of a drive itself.
    *
-   * @param in steps down, "1/HD10.IMG", each behind a {@code |}; "" for the image itself
+   * @param in steps down, "1/DRIVE1.IMG", each behind a {@code |}; "" for the image itself
    */
   Medium open(ImageEntity image, String in) {
     Medium outer = open(image);
