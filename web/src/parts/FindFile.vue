@@ -30,8 +30,17 @@ const found = useQuery({
   },
   enabled: computed(() => letters.value.length >= LEAST),
 })
-/** What lies in the image itself its own list of files shows. */
-const hits = computed(() => found.data.value?.hits.filter((h) => !props.image || h.in !== '') ?? [])
+/** One row a disk, with its first file; what lies in `image` itself its own list of files shows. */
+const disks = computed(() => {
+  const out = new Map<string, { first: Hit; more: number }>()
+  for (const h of found.data.value?.hits ?? []) {
+    if (props.image && h.in === '') continue
+    const disk = out.get(`${h.image} ${h.in}`)
+    if (disk) disk.more++
+    else out.set(`${h.image} ${h.in}`, { first: h, more: 0 })
+  }
+  return [...out.values()]
+})
 const way = (h: Hit) =>
   [...h.in.split('|').filter(Boolean), h.path].map((s) => s.slice(s.indexOf('/') + 1)).join(' ▸ ')
 </script>
@@ -52,14 +61,16 @@ const way = (h: Hit) =>
       ✕ {{ sentence(found.error.value) }}
     </p>
     <template v-else-if="found.data.value && letters.length >= LEAST">
-      <p v-if="!hits.length && !image" class="mt-1 text-sm text-slate" role="status">
+      <p v-if="!disks.length && !image" class="mt-1 text-sm text-slate" role="status">
         No disk here has a file with these letters in its name.
       </p>
-      <p v-if="hits.length && image" class="head mt-2">{{ label }}</p>
-      <ul v-if="hits.length" class="mt-1 max-h-48 divide-y divide-rule overflow-y-auto">
-        <li v-for="h in hits" :key="`${h.image} ${h.in} ${h.path}`" class="flex gap-3 py-1">
+      <p v-if="disks.length && image" class="head mt-2">{{ label }}</p>
+      <ul v-if="disks.length" class="mt-1 max-h-48 divide-y divide-rule overflow-y-auto">
+        <li v-for="{ first: h, more } in disks" :key="`${h.image} ${h.in}`" class="flex gap-3 py-1">
           <span class="min-w-0 grow">
-            <span class="figure block truncate" :title="way(h)">{{ way(h) }}</span>
+            <span class="figure block truncate" :title="way(h)"
+              >{{ way(h) }}{{ more ? ` and ${more} more` : '' }}</span
+            >
             <span v-if="!image" class="block truncate text-sm text-slate">{{ h.name }}</span>
           </span>
           <span class="figure shrink-0 text-sm text-slate">{{ h.size }}</span>
@@ -77,7 +88,9 @@ const way = (h: Hit) =>
         There are more; say more letters.
       </p>
       <p v-if="found.data.value.left" class="mt-1 text-sm text-slate">
-        {{ count(found.data.value.left) }} of more than 64 MiB not looked through: open them.
+        {{ count(found.data.value.left) }}
+        {{ found.data.value.left === 1 ? 'image' : 'images' }} of more than 64 MiB not looked
+        through: look inside.
       </p>
     </template>
   </div>

@@ -93,64 +93,68 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <p>An image comes here when a medium is rescued or a new one is built and proved.</p>
       <RouterLink class="next mt-4 inline-block" to="/jobs">To the jobs</RouterLink>
     </div>
-    <section v-if="images.data.value?.length" class="sheet mb-3 p-4">
-      <h2 class="head mb-1">Find a disk by a file on it</h2>
-      <FindFile label="Part of a file's name" choose="show" @choose="seek($event.image)" />
-    </section>
-    <section v-if="(images.data.value?.length ?? 0) > 1" class="sheet mb-3 p-4">
-      <h2 class="head">Compare two images</h2>
-      <div class="mt-1 flex flex-wrap gap-3">
-        <select
-          v-for="side in ['a', 'b'] as const"
-          :key="side"
-          v-model="comparing[side]"
-          class="field w-auto! grow"
-          :aria-label="side === 'a' ? 'One image' : 'The other image'"
-        >
-          <option :value="0">{{ side === 'a' ? 'one image' : 'the other' }}</option>
-          <option v-for="i in images.data.value" :key="i.id" :value="i.id">
-            {{ i.name }}, {{ i.size }}
-          </option>
-        </select>
-      </div>
-      <ErrandLine
-        v-if="against.isFetching.value && errand"
-        :errand="errand"
-        title="Comparing"
-        @stop="stop"
-      />
-      <template v-else-if="against.data.value">
-        <p
-          class="mt-2 font-bold"
-          :class="against.data.value.identical ? 'text-moss' : 'text-ink'"
-          role="status"
-        >
-          {{ against.data.value.identical ? '✓' : '≠' }} {{ against.data.value.sentence }}
+    <div v-if="images.data.value?.length" class="mb-3 grid items-start gap-3 lg:grid-cols-2">
+      <section class="sheet p-4">
+        <h2 class="head mb-1">Find a disk by a file on it</h2>
+        <FindFile label="Part of a file's name" choose="show" @choose="seek($event.image)" />
+      </section>
+      <section v-if="images.data.value.length > 1" class="sheet p-4">
+        <h2 class="head">Compare two images</h2>
+        <div class="mt-1 flex flex-wrap gap-3">
+          <select
+            v-for="side in ['a', 'b'] as const"
+            :key="side"
+            v-model="comparing[side]"
+            class="field w-auto! grow"
+            :aria-label="side === 'a' ? 'One image' : 'The other image'"
+          >
+            <option :value="0">{{ side === 'a' ? 'one image' : 'the other' }}</option>
+            <option v-for="i in images.data.value" :key="i.id" :value="i.id">
+              {{ i.name }}, {{ i.size }}
+            </option>
+          </select>
+        </div>
+        <ErrandLine
+          v-if="against.isFetching.value && errand"
+          :errand="errand"
+          title="Comparing"
+          @stop="stop"
+        />
+        <template v-else-if="against.data.value">
+          <p
+            class="mt-2 font-bold"
+            :class="against.data.value.identical ? 'text-moss' : 'text-ink'"
+            role="status"
+          >
+            {{ against.data.value.identical ? '✓' : '≠' }} {{ against.data.value.sentence }}
+          </p>
+          <ul class="figure mt-1 max-h-36 overflow-y-auto text-sm">
+            <li v-for="r in against.data.value.ranges" :key="r.start">
+              {{ count(r.start) }}, {{ count(r.length) }}
+              {{ r.length === 1 ? 'sector' : 'sectors' }}
+              <span class="text-slate">{{ r.place }}</span>
+            </li>
+          </ul>
+          <section v-for="(v, i) in against.data.value.volumes" :key="i" class="mt-3">
+            <h3 class="head">File by file{{ v.name ? `, ${v.name}` : '' }}</h3>
+            <p :class="v.lists.length ? '' : 'text-moss'">
+              {{ v.lists.length ? '≠' : '✓' }} {{ v.sentence }}
+            </p>
+            <p v-for="l in v.lists" :key="l.title" class="text-[15px]">
+              <span class="text-slate">{{ l.title }}</span>
+              <span class="figure ml-2">{{ l.first.slice(0, 12).join(' · ') }}</span>
+              <span v-if="l.count > 12" class="text-slate">
+                and {{ count(l.count - 12) }} more</span
+              >
+            </p>
+          </section>
+        </template>
+        <p v-if="against.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(against.error.value) }}
+          <button type="button" class="plain ml-2" @click="against.refetch()">Compare again</button>
         </p>
-        <ul class="figure mt-1 max-h-36 overflow-y-auto text-sm">
-          <li v-for="r in against.data.value.ranges" :key="r.start">
-            {{ count(r.start) }}, {{ count(r.length) }}
-            {{ r.length === 1 ? 'sector' : 'sectors' }}
-            <span class="text-slate">{{ r.place }}</span>
-          </li>
-        </ul>
-        <section v-for="(v, i) in against.data.value.volumes" :key="i" class="mt-3">
-          <h3 class="head">File by file{{ v.name ? `, ${v.name}` : '' }}</h3>
-          <p :class="v.lists.length ? '' : 'text-moss'">
-            {{ v.lists.length ? '≠' : '✓' }} {{ v.sentence }}
-          </p>
-          <p v-for="l in v.lists" :key="l.title" class="text-[15px]">
-            <span class="text-slate">{{ l.title }}</span>
-            <span class="figure ml-2">{{ l.first.slice(0, 12).join(' · ') }}</span>
-            <span v-if="l.count > 12" class="text-slate"> and {{ count(l.count - 12) }} more</span>
-          </p>
-        </section>
-      </template>
-      <p v-if="against.isError.value" class="mt-2 text-brick" role="alert">
-        ✕ {{ sentence(against.error.value) }}
-        <button type="button" class="plain ml-2" @click="against.refetch()">Compare again</button>
-      </p>
-    </section>
+      </section>
+    </div>
     <article
       v-for="i in images.data.value"
       :id="`image-${i.id}`"
