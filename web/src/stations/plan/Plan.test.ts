@@ -127,6 +127,7 @@ function open(more: Record<string, unknown> = {}) {
     'PUT /api/jobs/7/plan': { choice, plan: plan(), settled: true },
     'GET /api/machines': { machines: [], systems: [] },
     'GET /api/media': [],
+    'POST /api/jobs/7/plan/starts': [],
     ...more,
   })
   return { w: show(PlanStation, { props: at }), asked }
@@ -186,6 +187,38 @@ describe('a carrier', () => {
     await settle()
     const sent = asked.filter((a) => a.what.endsWith('preview')).at(-1)?.body as PlanChoice
     expect(sent.carried).toEqual([{ imageId: 5, id: 1 }])
+  })
+})
+
+describe('the start, tried before it is built', () => {
+  const side = (kept: boolean, starts: boolean, sentence: string) => ({
+    kept,
+    chosen: kept,
+    possible: true,
+    starts,
+    sentence,
+    screen: [],
+  })
+
+  it('stands with both boot codes, and the one that starts can be taken', async () => {
+    const { w, asked } = open({
+      'POST /api/jobs/7/plan/starts': [
+        side(true, false, 'It stands still.'),
+        side(false, true, 'LOOMIO.SYS is entered at 0070:0000.'),
+      ],
+    })
+    await settle()
+    await vi.advanceTimersByTimeAsync(500)
+    await settle()
+    const rows = w.find('[aria-label="Tried before it is built"]').findAll('li')
+    expect(rows.map((r) => r.text())).toEqual([
+      '✕With the old boot codechosenIt stands still.',
+      '✓With the shed’s own take it LOOMIO.SYS is entered at 0070:0000.',
+    ])
+    await rows[1].find('button').trigger('click')
+    await settle()
+    const sent = asked.filter((a) => a.what.endsWith('preview')).at(-1)?.body as PlanChoice
+    expect(sent.keepBootCode).toBe(false)
   })
 })
 

@@ -20,6 +20,7 @@ import { START } from '../shared/start'
 import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import MachineSheet from './MachineSheet.vue'
+import StartTrials from './StartTrials.vue'
 import VolumeCard from './VolumeCard.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
@@ -365,6 +366,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           <p v-if="plan.family !== 'carrier'" class="border-t border-rule pt-2 text-[15px]">
             {{ START[plan.start.kind].mark }} {{ plan.start.sentence }}
           </p>
+          <StartTrials
+            v-if="job.rescuedId && plan.family !== 'carrier'"
+            :job="job.id"
+            :choice="choice"
+            @change="change"
+          />
           <ul class="space-y-1 text-[15px]">
             <li v-for="(v, i) in plan.verdicts" :key="i" class="flex gap-2">
               <span class="shrink-0 font-bold" :class="MARKS[v.weight].tone">{{

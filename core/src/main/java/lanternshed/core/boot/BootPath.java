@@ -24,10 +24,11 @@ public interface BootPath {
    * Code of our own for a volume.
    *
    * @param kind published name of the volume, "FAT16"
+   * @param contract of the system that is to start, as its generation names it (B-9)
    * @param systemFile the loader that it starts
    * @return empty where our own code meets no contract of that kind (B-9)
    */
-  byte[] volumeCode(String kind, String systemFile);
+  byte[] volumeCode(String kind, String contract, String systemFile);
 
   /**
    * Runs what is on a medium as the machine would; nothing of it is changed.

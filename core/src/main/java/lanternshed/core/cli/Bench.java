@@ -597,6 +597,7 @@ final class Bench implements Callable<Integer> {
                     files.toString(),
                     List.of(),
                     "",
+                    "",
                     false,
                     0)));
     Path recipeFile = folder.resolve("recipe.json");

@@ -248,7 +248,7 @@ final class ImageCommand extends EditCommands implements Runnable {
   private static final int MOST_HITS = 1000;
 
   @Command(description = "Files with some letters in their path, in an image and the images on it.")
-  int find(
+  int where(
       @Parameters(paramLabel = "IMAGE") Path file,
       @Parameters(paramLabel = "LETTERS") String letters,
       @Option(names = "--in", description = IN) List<String> in,

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import lanternshed.core.measure.Sum;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -52,12 +51,6 @@ public record Generation(
   /** One line of the arithmetic. */
   public record Line(String op, String what, long value) {}
 
-  /**
-   * Contracts that own boot code meets: the first sectors of the first file to 0070:0000, as DOS to
-   * 6 asks; and a boot block that finds the disk system in ROM.
-   */
-  private static final Set<String> MET = Set.of("two files", "boot block");
-
   private static final List<Generation> ALL = load();
 
   public Generation {
@@ -73,11 +66,6 @@ public record Generation(
 
   public static Optional<Generation> of(String key) {
     return ALL.stream().filter(g -> g.key.equals(key)).findFirst();
-  }
-
-  /** Whether this program's own boot code meets its contract (B-9). */
-  public boolean startedByOwnCode() {
-    return MET.contains(contract);
   }
 
   /** The largest volume it mounts. */

@@ -3,6 +3,7 @@ package lanternshed.core.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.plan.Plan.PlannedVolume;
@@ -21,15 +22,15 @@ final class BootContractRule implements PlanRule {
       if (!v.active() || f.isEmpty() || f.get().systemFiles().isEmpty()) continue;
       boolean kept = s.request().keepBootCode();
       if (kept && !f.get().kind().equals(v.kind())) out.add(otherKind(v, f.get()));
-      if (!kept && !starts(v, s)) out.add(notOurs(s.system()));
+      if (!kept && !starts(v, s)) out.add(notOurs(v, s.system()));
+      if (!kept && starts(v, s)) out.addAll(ours(v, s));
     }
     return out;
   }
 
   private static boolean starts(PlannedVolume v, Situation s) {
     String file = s.source(v.source()).map(f -> f.systemFiles().get(0)).orElse("");
-    return s.system().startedByOwnCode()
-        && s.family().boot().filter(b -> b.volumeCode(v.kind(), file).length > 0).isPresent();
+    return s.ownCode(v.kind(), file).length > 0;
   }
 
   private static Verdict otherKind(PlannedVolume v, Survey.Found old) {
@@ -50,7 +51,26 @@ final class BootContractRule implements PlanRule {
             .done());
   }
 
-  private static Verdict notOurs(Generation system) {
+  /** B-12: our own code for FAT32 counts in 32 bits. */
+  private static List<Verdict> ours(PlannedVolume v, Situation s) {
+    if (!v.kind().equals(WIDE) || s.setup().level().compareTo(Level.I80386) >= 0) return List.of();
+    String text =
+        "This program's own boot code for FAT32 asks for a processor of the 386 class; keep the old"
+            + " drive's, or choose FAT16.";
+    return List.of(
+        Verdict.stops(
+            "B-12",
+            text,
+            Sum.of("B-12", "Processor of " + s.profile().name())
+                .note("processor", s.setup().level().title())
+                .because("Clusters of FAT32 have numbers of 28 bits.")
+                .lift("a volume of FAT16")
+                .done()));
+  }
+
+  private static final String WIDE = "FAT32";
+
+  private static Verdict notOurs(PlannedVolume v, Generation system) {
     return Verdict.warns(
         "B-9",
         "This program's own boot code does not start "
@@ -58,8 +78,7 @@ final class BootContractRule implements PlanRule {
             + "; keep the old drive's, or make it start on the machine.",
         Sum.of("B-9", "Contract of " + system.title())
             .because(
-                "Own code loads the first file of the root to 0070:0000, the contract of DOS up to"
-                    + " 6. Later systems load another file, to another place.")
+                "No code of our own hands over to this system from a volume of " + v.kind() + ".")
             .lift("keep the old boot code")
             .done());
   }

@@ -1,6 +1,7 @@
 package lanternshed.core.plan;
 
 import java.util.List;
+import java.util.Optional;
 import lanternshed.core.boot.Start;
 import lanternshed.core.family.Family;
 import lanternshed.core.machine.Card;
@@ -50,6 +51,11 @@ public record Plan(
     List<Family.MachineStep> steps,
     String madeBy,
     boolean buildable) {
+
+  /** Why it cannot be built, the first reason; empty where it can, or has no volume. */
+  public Optional<String> stop() {
+    return verdicts.stream().filter(v -> v.weight() == Weight.STOPS).map(Verdict::text).findFirst();
+  }
 
   /**
    * One volume of the layout.

@@ -93,10 +93,18 @@ record Situation(
    */
   String loader(int source, String kind) {
     String file = source(source).flatMap(f -> f.systemFiles().stream().findFirst()).orElse("");
-    boolean ours = family.boot().filter(b -> b.volumeCode(kind, file).length > 0).isPresent();
+    boolean ours = ownCode(kind, file).length > 0;
     boolean kept = request.keepBootCode() && (family.countsHeads() || keepsTableCode());
     // A PC's volume that is to start and has no code for it is a fault to be told (B-9).
     return ours || kept || family.countsHeads() ? file : "";
+  }
+
+  /** Boot code of our own that starts a file by this system's contract; empty where none does. */
+  byte[] ownCode(String kind, String file) {
+    return family
+        .boot()
+        .map(b -> b.volumeCode(kind, system().contract(), file))
+        .orElse(new byte[0]);
   }
 
   /** Under which the new image is written: the old drive's for a clone, else the firmware's. */

@@ -291,7 +291,7 @@ public final class Surveyor {
         Arrays.stream(sizes).sum(),
         sizes,
         root.size(),
-        boot.map(BootFacts::systemFiles).orElse(List.of()),
+        boot.map(BootFacts::starts).orElse(List.of()),
         boot.map(BootFacts::code).orElse(false),
         findings);
   }

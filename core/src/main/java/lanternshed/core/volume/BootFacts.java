@@ -35,6 +35,12 @@ public record BootFacts(
   public record RootEntry(
       String name, int slot, boolean folder, boolean system, long bytes, long unit, int runs) {}
 
+  /** What it starts with: what its code names, or what stands first with the system mark. */
+  public List<String> starts() {
+    boolean known = named.isEmpty() || systemFiles.contains(named.get(0));
+    return known ? systemFiles : named;
+  }
+
   /** Whether it has boot code at all. */
   public boolean code() {
     return bootCode.length > 0;

@@ -2,6 +2,7 @@ package lanternshed.core.work;
 
 import java.util.HashMap;
 import java.util.Map;
+import java.util.function.Predicate;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Node;
@@ -18,10 +19,20 @@ final class FilesOf {
    *     know alone
    */
   static FileSet volume(Volume v, boolean longNames) {
+    return volume(v, longNames, n -> true);
+  }
+
+  /**
+   * Some of them.
+   *
+   * @param wanted a folder that is left out leaves out what is in it as well
+   */
+  static FileSet volume(Volume v, boolean longNames, Predicate<Node> wanted) {
     FileSet out = new FileSet();
     Map<String, String> shortPaths = new HashMap<>();
     shortPaths.put("", "");
     for (Node n : v.all()) {
+      if (!wanted.test(n)) continue;
       String path = longNames ? n.path() : below(shortPaths, n);
       String shortName = longNames ? n.name() : "";
       if (n.folder()) {

@@ -6,6 +6,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import lanternshed.core.boot.BootPath;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
@@ -33,6 +34,7 @@ public final class ImageBuilder {
   /** The archive mark: not kept elsewhere yet. */
   private static final int ARCHIVE = 0x20;
 
+  private static final long MOST_EARLY = 1 << 20;
   private final Recipe recipe;
   private final Optional<Medium> source;
   private final Stock stock;
@@ -40,6 +42,10 @@ public final class ImageBuilder {
   private final Progress progress;
   private final Family family;
   private final Map<String, HostFolder> folders = new HashMap<>();
+
+  /** Whether only what a start needs is laid down. */
+  private boolean trial;
+
   private long done;
   private long total;
 
@@ -71,7 +77,7 @@ public final class ImageBuilder {
   /** Names and room of files that are named one by one, exactly. */
   private static void fits(Recipe recipe, Recipe.Part p) {
     Maker maker = Catalogue.maker(p.kind());
-    Maker.Fit fit = maker.fit(maker.layout(wish(recipe, p)), named(p, Stock.EMPTY));
+    Maker.Fit fit = maker.fit(maker.layout(wish(recipe, p)), named(p, Stock.EMPTY, f -> true));
     if (fit.fits()) return;
     throw new ShedException(
         "The files of "
@@ -98,6 +104,23 @@ public final class ImageBuilder {
     new ImageBuilder(recipe, source, stock, target, progress).build();
   }
 
+  /**
+   * Lays down what a start meets: the table, and the volume that starts with the files of its root.
+   * A volume that would grow is laid out anew, with the same code and the same files first.
+   *
+   * @param target as long as the recipe says and all zero
+   */
+  static void trial(Recipe recipe, Optional<Medium> source, Stock stock, Medium target) {
+    ImageBuilder b = new ImageBuilder(recipe, source, stock, target, Progress.NONE);
+    b.trial = true;
+    b.build();
+  }
+
+  /** What may be asked for before a loader runs lies in the root, and is no large file. */
+  private static boolean early(String path, long bytes) {
+    return path.indexOf('/') < 0 && bytes <= MOST_EARLY;
+  }
+
   private void build() {
     check();
     if (recipe.strategy() == Strategy.CLONE) {
@@ -112,7 +135,7 @@ public final class ImageBuilder {
       return;
     }
     for (Recipe.Part p : recipe.volumes()) total += p.length() * 512;
-    for (Recipe.Part p : recipe.volumes()) volume(p);
+    for (Recipe.Part p : recipe.volumes()) if (!trial || p.active()) volume(p);
     tables()
         .write(
             target,
@@ -170,7 +193,7 @@ public final class ImageBuilder {
     Optional<Volume> old =
         p.from() >= 0 ? Optional.of(Volumes.find(from(), p.from()).volume()) : Optional.empty();
     byte[] code = bootCode(p, old);
-    if (recipe.strategy() == Strategy.GROW && old.isPresent()) {
+    if (recipe.strategy() == Strategy.GROW && old.isPresent() && !trial) {
       grower(old.get())
           .grow(
               old.get(),
@@ -199,14 +222,18 @@ public final class ImageBuilder {
   }
 
   private FileSet files(Recipe.Part p, Optional<Volume> old) {
-    if (old.isPresent()) return FilesOf.volume(old.get(), p.longNames());
+    if (old.isPresent()) {
+      return FilesOf.volume(
+          old.get(), p.longNames(), n -> !trial || early(n.path(), n.folder() ? 0 : n.bytes()));
+    }
     if (!p.folder().isEmpty()) return folder(p).files();
-    return named(p, stock);
+    return named(p, stock, f -> !trial || early(f.path(), f.bytes()));
   }
 
-  private static FileSet named(Recipe.Part p, Stock stock) {
+  private static FileSet named(Recipe.Part p, Stock stock, Predicate<Recipe.FileFrom> wanted) {
     FileSet out = new FileSet();
     for (Recipe.FileFrom f : p.files()) {
+      if (!wanted.test(f)) continue;
       String[] names = f.path().split("/");
       String parent = "";
       for (String n : List.of(names).subList(0, names.length - 1)) {
@@ -263,6 +290,9 @@ public final class ImageBuilder {
               + p.kind()
               + "; it would read the wrong places. Choose the program's own.");
     }
-    return family.boot().map(b -> b.volumeCode(p.kind(), p.systemFile())).orElse(new byte[0]);
+    return family
+        .boot()
+        .map(b -> b.volumeCode(p.kind(), p.contract(), p.systemFile()))
+        .orElse(new byte[0]);
   }
 }

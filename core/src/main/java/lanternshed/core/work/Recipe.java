@@ -76,6 +76,7 @@ public record Recipe(
    * @param kind published name of the filesystem, "FAT16"
    * @param serial eight hexadecimal digits
    * @param systemFile the loader that the boot sector starts; "" where the volume does not start
+   * @param contract how it hands over, as the system's generation names it (B-9); "" for DOS to 6
    * @param longNames whether long names of the source come over (F-13)
    * @param sectorBytes bytes of a logical sector; 0 for 512
    */
@@ -95,10 +96,12 @@ public record Recipe(
       String folder,
       List<FileFrom> files,
       String systemFile,
+      String contract,
       boolean longNames,
       int sectorBytes) {
     public Part {
       files = files == null ? List.of() : List.copyOf(files);
+      contract = contract == null ? "" : contract;
     }
 
     public long end() {
@@ -151,14 +154,10 @@ public record Recipe(
   public static Recipe of(Plan plan, Survey survey, String sourceSha256, List<FileFrom> brought) {
     if (!plan.buildable()) {
       throw new ShedException(
-          "The plan cannot be built: "
-              + plan.verdicts().stream()
-                  .filter(v -> v.weight() == Plan.Weight.STOPS)
-                  .map(Plan.Verdict::text)
-                  .findFirst()
-                  .orElse("it has no volume."));
+          "The plan cannot be built: " + plan.stop().orElse("it has no volume."));
     }
     Family family = Families.named(plan.family());
+    Generation system = Generation.of(plan.system()).orElseThrow();
     String stem = (sourceSha256 + "0".repeat(64)).substring(0, 56);
     List<Part> parts = new ArrayList<>();
     for (Plan.PlannedVolume v : plan.volumes()) {
@@ -186,13 +185,14 @@ public record Recipe(
               "",
               files,
               v.loader(),
+              v.loader().isEmpty() ? "" : system.contract(),
               family.longNames(),
               v.sectorBytes() == 512 ? 0 : v.sectorBytes()));
     }
     return new Recipe(
         FORM,
         family.key(),
-        family.table(Generation.of(plan.system()).orElseThrow()).name(),
+        family.table(system).name(),
         plan.strategy(),
         plan.imageSectors(),
         plan.geometry(),

@@ -83,7 +83,5 @@ class GenerationTest {
     assertThat(of("w95-2").extendedCalls()).isTrue();
     assertThat(of("dos-5").extendedCalls()).isFalse();
     assertThat(of("w95-1").longNames()).isTrue();
-    assertThat(of("dos-5").startedByOwnCode()).isTrue();
-    assertThat(of("w95-1").startedByOwnCode()).isFalse();
   }
 }

@@ -75,7 +75,7 @@ final class DemoDrive {
     files(b);
     BootPath boot = family.boot().orElseThrow();
     byte[] code =
-        family.always16() ? executable() : boot.volumeCode(kind, spec.systemFiles().get(0));
+        family.always16() ? executable() : boot.volumeCode(kind, "", spec.systemFiles().get(0));
     maker.write(maker.layout(wish), b, new SliceMedium(m, start, length), code, (p, n) -> {});
     TableMaker table = family.table(setup.system()).maker().orElseThrow();
     String type = table.type(kind, length, false);

@@ -28,4 +28,10 @@ public record PlanChoice(
   public PlanChoice {
     carried = carried == null ? List.of() : carried;
   }
+
+  /** The same with the old boot code, or with our own. */
+  PlanChoice kept(boolean keep) {
+    return new PlanChoice(
+        firmware, system, cardId, drawer, strategy, school, volumes, keep, carried);
+  }
 }

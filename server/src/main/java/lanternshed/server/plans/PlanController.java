@@ -2,6 +2,7 @@ package lanternshed.server.plans;
 
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
+import java.util.List;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
 import lanternshed.server.jobs.JobService;
@@ -40,6 +41,12 @@ class PlanController {
   @PostMapping("/plan/preview")
   Plan preview(@PathVariable long id, @RequestBody @Valid PlanChoice choice) {
     return plans.plan(jobs.get(id), choice);
+  }
+
+  /** How it would start, with the old boot code and with our own. */
+  @PostMapping("/plan/starts")
+  List<PlanService.StartView> starts(@PathVariable long id, @RequestBody @Valid PlanChoice choice) {
+    return plans.starts(jobs.get(id), choice);
   }
 
   @PutMapping("/plan")

@@ -38,13 +38,16 @@ public class PlanService {
   private final ImageService images;
   private final MachineService machines;
   private final BroughtService files;
+  private final StartTrials trials;
 
   PlanService(
       JobService jobs,
       MediaService media,
       ImageService images,
       MachineService machines,
-      BroughtService files) {
+      BroughtService files,
+      StartTrials trials) {
+    this.trials = trials;
     this.files = files;
     this.machines = machines;
     this.jobs = jobs;
@@ -65,9 +68,59 @@ public class PlanService {
   /** What the start of a job's image meets on its machine, as the plan has it. */
   public Around around(JobEntity job) {
     Plan plan = of(job).plan();
-    Setup setup = Setup.of(machines.get(job.profile()), plan.firmware(), plan.system());
-    boolean calls = setup.firmware().extendedCalls();
-    return new Around(plan.geometry(), plan.reach(), calls, setup.level());
+    return StartTrials.around(plan, setup(job, plan));
+  }
+
+  private Setup setup(JobEntity job, Plan plan) {
+    return Setup.of(machines.get(job.profile()), plan.firmware(), plan.system());
+  }
+
+  /**
+   * How a choice would start with one boot code.
+   *
+   * @param kept whether it is the old one; else our own
+   * @param chosen whether it is the choice's own
+   * @param possible whether an image can be built with it at all; the sentence says why not
+   */
+  public record StartView(
+      boolean kept,
+      boolean chosen,
+      boolean possible,
+      boolean starts,
+      String sentence,
+      List<String> screen) {}
+
+  /** Both boot codes, each tried on what would be built; none where nothing is tried (B-9). */
+  public List<StartView> starts(JobEntity job, PlanChoice choice) {
+    Optional<ImageEntity> source = source(job);
+    if (source.isEmpty() || Families.of(machines.get(job.profile())).carries()) return List.of();
+    boolean clone = choice.strategy() == PlanRequest.Strategy.CLONE;
+    List<StartView> out =
+        Stream.of(true, false)
+            .filter(kept -> kept || !clone)
+            .map(kept -> start(job, choice, kept, source.get()))
+            .toList();
+    return out.stream().anyMatch(s -> s.possible()) ? out : List.of();
+  }
+
+  private StartView start(JobEntity job, PlanChoice choice, boolean kept, ImageEntity source) {
+    boolean clone = choice.strategy() == PlanRequest.Strategy.CLONE;
+    boolean chosen = clone || choice.keepBootCode() == kept;
+    Plan plan = plan(job, choice.kept(kept));
+    if (!plan.buildable()) {
+      String why = plan.stop().orElse("It cannot be built.");
+      return new StartView(kept, chosen, false, false, why, List.of());
+    }
+    return trials
+        .of(plan, setup(job, plan), survey(job), source)
+        .map(r -> new StartView(kept, chosen, true, r.starts(), r.sentence(), r.screen()))
+        .orElseGet(
+            () -> new StartView(kept, chosen, false, false, plan.start().sentence(), List.of()));
+  }
+
+  private Optional<ImageEntity> source(JobEntity job) {
+    boolean image = job.startsFrom() == StartsFrom.MEDIUM || job.startsFrom() == StartsFrom.IMAGE;
+    return image ? job.rescuedId().map(images::get) : Optional.empty();
   }
 
   /** What the machine will show of its cards, as the plan foretells it (V-5). */
@@ -103,7 +156,16 @@ public class PlanService {
     return choices.stream()
         .filter(c -> plan(job, c).buildable())
         .findFirst()
+        .map(c -> started(job, c))
         .orElse(choices.get(0));
+  }
+
+  /** With the old boot code where it starts on the new card, else with our own where that does. */
+  private PlanChoice started(JobEntity job, PlanChoice c) {
+    List<StartView> starts = c.keepBootCode() ? starts(job, c) : List.of();
+    boolean old = starts.stream().anyMatch(s -> s.kept() && s.starts());
+    boolean ours = starts.stream().anyMatch(s -> !s.kept() && s.starts());
+    return !old && ours ? c.kept(false) : c;
   }
 
   /** The old boot code worked: it is kept where it can be (B-9). */
@@ -179,13 +241,7 @@ public class PlanService {
     JobEntity job = jobs.get(jobId);
     Plan plan = plan(job, choice);
     if (!plan.buildable()) {
-      String why =
-          plan.verdicts().stream()
-              .filter(v -> v.weight() == Plan.Weight.STOPS)
-              .findFirst()
-              .map(Plan.Verdict::text)
-              .orElse("");
-      throw new ShedException("This plan cannot be built. " + why);
+      throw new ShedException("This plan cannot be built. " + plan.stop().orElse(""));
     }
     // What is to be rescued first is waited for; what starts from files or nothing has no image.
     boolean fromImage =

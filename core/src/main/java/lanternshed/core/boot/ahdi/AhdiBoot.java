@@ -61,7 +61,7 @@ public final class AhdiBoot implements BootPath {
   }
 
   @Override
-  public byte[] volumeCode(String kind, String systemFile) {
+  public byte[] volumeCode(String kind, String contract, String systemFile) {
     return new byte[0];
   }
 }

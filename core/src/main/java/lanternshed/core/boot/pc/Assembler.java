@@ -45,6 +45,13 @@ final class Assembler {
     return this;
   }
 
+  /** An opcode followed by an 8-bit constant, such as the place of a field. */
+  Assembler at(String hex, int value) {
+    op(hex);
+    out.write(value);
+    return this;
+  }
+
   /** An opcode followed by the 16-bit address of a label. */
   Assembler address(String hex, String label) {
     op(hex);

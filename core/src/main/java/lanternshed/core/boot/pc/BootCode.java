@@ -21,7 +21,12 @@ public final class BootCode {
     NO_BOOT_SECTOR("No boot sector at the entry's C/H/S"),
     WRONG_GEOMETRY("Heads/sectors differ from firmware"),
     WRONG_HIDDEN("Hidden sectors differ from table"),
-    NO_SYSTEM("System file not first in root");
+    NO_SYSTEM("System file not first in root"),
+    NO_FILE("No system file in root"),
+    UNREADABLE("Disk does not read"),
+    /** FAT32 has less room for words. */
+    NO_FILE_32("No system file"),
+    UNREADABLE_32("Read error");
 
     private final String text;
 
@@ -98,7 +103,7 @@ public final class BootCode {
   }
 
   /** Prints the text at SI by the firmware's teletype call, then stands still. */
-  private static void say(Assembler a) {
+  static void say(Assembler a) {
     a.label("say");
     a.op("AC 08 C0").near("74", "stop"); // lodsb; or al,al; jz stop
     a.op("BB 07 00 B4 0E CD 10").near("EB", "say"); // mov bx,7; mov ah,0E; int 10
@@ -186,6 +191,19 @@ public final class BootCode {
     return a.assemble();
   }
 
+  /**
+   * Code for the boot sector of a volume, by the contract of its system.
+   *
+   * @param kind "FAT12", "FAT16" or "FAT32"
+   * @return empty where none is offered (B-9)
+   */
+  static byte[] volume(Contract c, String kind, String systemFile) {
+    boolean fixedRoot = PcBoot.FIXED_ROOT.contains(kind);
+    if (c == Contract.TWO_FILES) return fixedRoot ? volume(systemFile) : new byte[0];
+    boolean fat = fixedRoot || kind.equals("FAT32");
+    return fat ? NamedCode.of(c, kind, onDisk(systemFile)) : new byte[0];
+  }
+
   /** Whether sector 0 carries our code, so that its messages can be predicted. */
   public static boolean isTable(byte[] sector) {
     byte[] ours = table();
@@ -206,7 +224,7 @@ public final class BootCode {
     return Arrays.equals(ours, 0, ours.length, sector, 0x3E, 0x3E + ours.length) ? full : "";
   }
 
-  private static byte[] onDisk(String name) {
+  static byte[] onDisk(String name) {
     byte[] b = new byte[11];
     Arrays.fill(b, (byte) ' ');
     int dot = name.indexOf('.');

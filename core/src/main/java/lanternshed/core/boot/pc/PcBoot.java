@@ -14,8 +14,8 @@ import lanternshed.core.medium.Medium;
 /** The way of a PC: sector 0, the active entry's boot sector, the system's loader. */
 public final class PcBoot implements BootPath {
 
-  /** Kinds whose root has a fixed place, where our own code looks for the loader. */
-  static final List<String> OWN_KINDS = List.of("FAT12", "FAT16");
+  /** Kinds whose root has a fixed place. */
+  static final List<String> FIXED_ROOT = List.of("FAT12", "FAT16");
 
   @Override
   public BootChain walk(Medium medium, Geometry target, long reach) {
@@ -28,9 +28,9 @@ public final class PcBoot implements BootPath {
   }
 
   @Override
-  public byte[] volumeCode(String kind, String systemFile) {
-    boolean meets = OWN_KINDS.contains(kind) && !systemFile.isEmpty();
-    return meets ? BootCode.volume(systemFile) : new byte[0];
+  public byte[] volumeCode(String kind, String contract, String systemFile) {
+    if (systemFile.isEmpty()) return new byte[0];
+    return Contract.of(contract).map(c -> BootCode.volume(c, kind, systemFile)).orElse(new byte[0]);
   }
 
   @Override

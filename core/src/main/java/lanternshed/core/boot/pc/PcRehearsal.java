@@ -26,26 +26,24 @@ final class PcRehearsal {
 
   private PcRehearsal() {}
 
-  /**
-   * Where systems enter their loaders (B-9).
-   *
-   * @param skip bytes of the file before what is entered
-   */
-  private record Contract(int segment, int offset, int skip) {}
-
-  private static final List<Contract> CONTRACTS =
-      List.of(
-          new Contract(0x70, 0, 0),
-          new Contract(0x70, 0x200, 0x200),
-          new Contract(0x60, 0, 0),
-          new Contract(0x2000, 0, 0));
-
   /** A loader was entered. */
   private static final class Entered extends RuntimeException {
     private static final long serialVersionUID = 1;
 
     Entered(String file) {
       super(file, null, false, false);
+    }
+  }
+
+  /** No code begins with as many zeros; they are the least that is taken for nothing at all. */
+  private static final int NOTHING = 64;
+
+  /** What should be code is zeros: it was read from the wrong sectors (B-10). */
+  private static final class Zeros extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Zeros(String at) {
+      super(at, null, false, false);
     }
   }
 
@@ -81,6 +79,10 @@ final class PcRehearsal {
       String at = String.format(Locale.ROOT, "%04X:%04X", cpu.segment(Cpu.CS), cpu.ip());
       String sentence = e.getMessage() + " is entered at " + at + ", with " + drive + " in DL.";
       return ended(Ending.ENTERED, sentence, e.getMessage(), firmware, cpu);
+    } catch (Zeros e) {
+      String sentence =
+          "It goes to " + e.getMessage() + ", where only zeros stand, and hangs there.";
+      return ended(Ending.HANGS, sentence, "", firmware, cpu);
     } catch (Firmware.Asks e) {
       return ended(Ending.ASKS, "It waits for a key." + said(firmware, cpu), "", firmware, cpu);
     } catch (Firmware.Nothing e) {
@@ -125,10 +127,14 @@ final class PcRehearsal {
    * those of a file where it was read from (B-10).
    */
   static void arrived(Firmware firmware, Cpu cpu, int segment, int offset) {
-    for (Contract c : CONTRACTS) {
+    for (Contract c : Contract.values()) {
       if (c.segment() != segment || c.offset() != offset) continue;
-      String file = firmware.entered((segment << 4) + offset, c.skip());
+      String file = firmware.entered((segment << 4) + offset, c.offset());
       if (!file.isEmpty()) throw new Entered(file);
+    }
+    int at = (segment << 4) + offset;
+    if (Bytes.allZero(cpu.memory().get(at, NOTHING), 0, NOTHING)) {
+      throw new Zeros(String.format(Locale.ROOT, "%04X:%04X", segment, offset));
     }
   }
 

@@ -223,7 +223,7 @@ final class Walk {
   private boolean startsFirst(BootFacts facts) {
     boolean system = !facts.first().isEmpty() && facts.first().get(0).system();
     // Boot code of a kind without a root of a fixed place looks for one file by its name.
-    boolean fixedRoot = PcBoot.OWN_KINDS.contains(kind);
+    boolean fixedRoot = PcBoot.FIXED_ROOT.contains(kind);
     return system && fixedRoot || facts.named().size() > 1;
   }
 

@@ -26,7 +26,7 @@ public final class RdbBoot implements BootPath {
    * is asked for: A6 holds the executive's base on entry; D0 is 0 and A0 the address on return.
    */
   @Override
-  public byte[] volumeCode(String kind, String systemFile) {
+  public byte[] volumeCode(String kind, String contract, String systemFile) {
     if (systemFile.isEmpty()) return new byte[0];
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     int[] words = {

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed } from 'vue'
+import { api, ask, sentence, type PlanChoice } from '../../api/client'
+
+/** How the image would start with the old boot code and with our own, each run before it is built. */
+const props = defineProps<{ job: number; choice: PlanChoice }>()
+const emit = defineEmits<{ change: [how: (c: PlanChoice) => void] }>()
+const wanted = refDebounced(
+  computed(() => JSON.stringify(props.choice)),
+  400,
+)
+const starts = useQuery({
+  queryKey: computed(() => ['starts', props.job, wanted.value]),
+  queryFn: ({ signal }) =>
+    ask(
+      api.POST('/api/jobs/{id}/plan/starts', {
+        params: { path: { id: props.job } },
+        body: JSON.parse(wanted.value) as PlanChoice,
+        signal,
+      }),
+    ),
+  placeholderData: keepPreviousData,
+})
+const name = (kept: boolean) =>
+  props.choice.strategy === 'CLONE'
+    ? 'As it is'
+    : kept
+      ? 'With the old boot code'
+      : 'With the shed’s own'
+const mark = (s: { possible: boolean; starts: boolean }) =>
+  s.starts
+    ? { mark: '✓', tone: 'text-moss' }
+    : s.possible
+      ? { mark: '✕', tone: 'text-brick' }
+      : { mark: '–', tone: 'text-slate' }
+</script>
+
+<template>
+  <section
+    v-if="starts.isError.value || starts.data.value?.length"
+    aria-label="Tried before it is built"
+  >
+    <h3 class="head">Tried before it is built</h3>
+    <p v-if="starts.isError.value" class="text-[15px] text-brick" role="status">
+      ✕ {{ sentence(starts.error.value) }}
+    </p>
+    <ul
+      class="divide-y divide-rule text-[15px]"
+      :class="starts.isFetching.value ? 'opacity-60' : ''"
+    >
+      <li v-for="s in starts.data.value" :key="String(s.kept)" class="py-1">
+        <p class="flex items-baseline gap-2">
+          <span class="shrink-0 font-bold" :class="mark(s).tone">{{ mark(s).mark }}</span>
+          <strong class="grow">{{ name(s.kept) }}</strong>
+          <span v-if="s.chosen" class="shrink-0 text-sm text-slate">chosen</span>
+          <button
+            v-else-if="s.possible"
+            type="button"
+            class="shrink-0 text-sm text-river underline"
+            @click="emit('change', (c) => (c.keepBootCode = s.kept))"
+          >
+            take it
+          </button>
+        </p>
+        <p class="pl-5">{{ s.sentence }}</p>
+      </li>
+    </ul>
+  </section>
+</template>
