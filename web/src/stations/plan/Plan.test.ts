@@ -212,8 +212,8 @@ describe('the start, tried before it is built', () => {
     await settle()
     const rows = w.find('[aria-label="Tried before it is built"]').findAll('li')
     expect(rows.map((r) => r.text())).toEqual([
-      '✕With the old boot codechosenIt stands still.',
-      '✓With the shed’s own take it LOOMIO.SYS is entered at 0070:0000.',
+      '✕The old boot code, chosen: It stands still.',
+      '✓The shed’s own: LOOMIO.SYS is entered at 0070:0000.  take it',
     ])
     await rows[1].find('button').trigger('click')
     await settle()

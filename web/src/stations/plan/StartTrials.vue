@@ -24,11 +24,7 @@ const starts = useQuery({
   placeholderData: keepPreviousData,
 })
 const name = (kept: boolean) =>
-  props.choice.strategy === 'CLONE'
-    ? 'As it is'
-    : kept
-      ? 'With the old boot code'
-      : 'With the shed’s own'
+  props.choice.strategy === 'CLONE' ? 'As it is' : kept ? 'The old boot code' : 'The shed’s own'
 const mark = (s: { possible: boolean; starts: boolean }) =>
   s.starts
     ? { mark: '✓', tone: 'text-moss' }
@@ -50,21 +46,19 @@ const mark = (s: { possible: boolean; starts: boolean }) =>
       class="divide-y divide-rule text-[15px]"
       :class="starts.isFetching.value ? 'opacity-60' : ''"
     >
-      <li v-for="s in starts.data.value" :key="String(s.kept)" class="py-1">
-        <p class="flex items-baseline gap-2">
-          <span class="shrink-0 font-bold" :class="mark(s).tone">{{ mark(s).mark }}</span>
-          <strong class="grow">{{ name(s.kept) }}</strong>
-          <span v-if="s.chosen" class="shrink-0 text-sm text-slate">chosen</span>
+      <li v-for="s in starts.data.value" :key="String(s.kept)" class="flex gap-2 py-1">
+        <span class="shrink-0 font-bold" :class="mark(s).tone">{{ mark(s).mark }}</span>
+        <p>
+          <strong>{{ name(s.kept) }}{{ s.chosen ? ', chosen' : '' }}:</strong> {{ s.sentence }}
           <button
-            v-else-if="s.possible"
+            v-if="!s.chosen && s.possible"
             type="button"
-            class="shrink-0 text-sm text-river underline"
+            class="text-sm text-river underline"
             @click="emit('change', (c) => (c.keepBootCode = s.kept))"
           >
             take it
           </button>
         </p>
-        <p class="pl-5">{{ s.sentence }}</p>
       </li>
     </ul>
   </section>
