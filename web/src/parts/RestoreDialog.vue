@@ -19,8 +19,13 @@ const state = computed(() => liveWork.get(work.value)?.state ?? '')
 const at = computed(() => ({ path: { id: image.value } }))
 const check = (mediumId: number) =>
   ask(api.GET('/api/images/{id}/restore-check', { params: { ...at.value, query: { mediumId } } }))
-const write = (mediumId: number, confirm: string) =>
-  ask(api.POST('/api/images/{id}/restore', { params: at.value, body: { mediumId, confirm } }))
+const write = (mediumId: number, confirm: string, onlyChanges: boolean) =>
+  ask(
+    api.POST('/api/images/{id}/restore', {
+      params: at.value,
+      body: { mediumId, confirm, onlyChanges },
+    }),
+  )
 </script>
 
 <template>

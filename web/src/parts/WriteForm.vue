@@ -11,7 +11,7 @@ const props = defineProps<{
   about: (string | number)[]
   image: number
   check: (mediumId: number) => Promise<Schemas['WriteCheck']>
-  write: (mediumId: number, confirm: string) => Promise<Schemas['WorkView']>
+  write: (mediumId: number, confirm: string, onlyChanges: boolean) => Promise<Schemas['WorkView']>
   /** The card that is meant as long as nobody chose another; 0 for none. */
   meant: number
 }>()
@@ -19,6 +19,8 @@ const emit = defineEmits<{ begun: [work: number] }>()
 const queries = useQueryClient()
 const mediumId = ref(0)
 const confirm = ref('')
+/** A card that holds an image needs only what differs (W-7); all of it is read back anyway. */
+const onlyChanges = ref(true)
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const cards = computed(() => (media.data.value ?? []).filter((m) => m.kind === 'card'))
 const chosen = computed(() => cards.value.find((m) => m.id === mediumId.value))
@@ -29,7 +31,8 @@ const checked = useQuery({
 })
 const c = computed(() => (mediumId.value ? checked.data.value : undefined))
 const order = useMutation({
-  mutationFn: () => props.write(mediumId.value, confirm.value),
+  mutationFn: () =>
+    props.write(mediumId.value, confirm.value, onlyChanges.value && !!c.value?.holds),
   onSuccess: (work) => emit('begun', work.id),
   onSettled: () => queries.invalidateQueries(),
 })
@@ -99,6 +102,12 @@ watch([confirm, mediumId], () => order.reset())
           >keep what is on it now, packed</a
         >
       </p>
+      <label v-if="c.holds" class="mt-2 flex gap-2 text-[15px]">
+        <input v-model="onlyChanges" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+        <span
+          >Write only what differs from “{{ c.holds }}”, which it holds by its last read-back</span
+        >
+      </label>
       <label class="mt-4 block">
         Type {{ c.confirmHint }}, as it is printed on the card
         <input

@@ -6,6 +6,7 @@ import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
+import TrueSizeDialog from '../parts/TrueSizeDialog.vue'
 import WorkPanel from '../parts/WorkPanel.vue'
 import { count } from '../shed/units'
 import ErrandLine from '../parts/ErrandLine.vue'
@@ -15,6 +16,7 @@ import { useKept } from './useKept'
 const bringing = ref(false)
 const adding = ref(false)
 const restoring = ref(0)
+const sizing = ref<Medium | null>(null)
 /** Work of no job: it is begun in a dialog, and found again here. */
 const restores = useQuery({ queryKey: ['restores'], queryFn: () => ask(api.GET('/api/restores')) })
 const OVER = ['DONE', 'FAILED', 'CANCELLED']
@@ -43,6 +45,18 @@ const { naming, name, rename, remove } = useKept<Medium>('media', {
   back: (id) => ask(api.POST('/api/media/{id}/back', at(id))),
   gone: (kept) => `${kept.name} is out of the drawer; its bytes are kept.`,
 })
+const LOOKED = {
+  TRUE: { words: '✓ true size', tone: 'text-moss' },
+  WRAPS: { words: '✕ said more, wraps', tone: 'text-brick' },
+  LOSES: { words: '✕ said more, loses', tone: 'text-brick' },
+  BAD: { words: '✕ bad sectors', tone: 'text-brick' },
+} as const
+function titled(w: { kind: string; mediumId: number }): string {
+  const name = media.data.value?.find((m) => m.id === w.mediumId)?.name ?? 'a card'
+  return w.kind === 'TRUE_SIZE'
+    ? `Looking at the true size of ${name}`
+    : `Writing an image to ${name}`
+}
 const groups = computed(() => {
   const all = media.data.value ?? []
   return [
@@ -108,8 +122,8 @@ const groups = computed(() => {
       :key="w.id"
       class="mb-3"
       :work-id="w.id"
-      :title="`Writing an image to ${media.data.value?.find((m) => m.id === w.mediumId)?.name ?? 'a card'}`"
-      paused="Go on writing"
+      :title="titled(w)"
+      paused="Go on"
     />
     <div v-for="g in groups" :key="g.title" class="sheet mb-3">
       <h2 class="px-4 pt-3 pb-1">
@@ -164,7 +178,12 @@ const groups = computed(() => {
                 ><span class="figure">{{ m.size }}</span></Why
               >
               <span v-if="m.own" class="figure block text-sm text-slate">{{ m.own }}</span>
-              <span class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
+              <Why v-if="m.trueSize" :sum="m.trueSize.because" :text="LOOKED[m.trueSize.kind].words"
+                ><span class="text-sm" :class="LOOKED[m.trueSize.kind].tone">{{
+                  LOOKED[m.trueSize.kind].words
+                }}</span></Why
+              >
+              <span v-else class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
                 m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>
             </td>
@@ -176,6 +195,14 @@ const groups = computed(() => {
                 @click="restoring = m.id"
               >
                 put an image on it
+              </button>
+              <button
+                v-if="m.kind === 'card'"
+                type="button"
+                class="mb-1 block w-full text-right text-river underline"
+                @click="sizing = m"
+              >
+                its true size?
               </button>
               <button
                 v-if="m.kind === 'image brought in'"
@@ -202,6 +229,7 @@ const groups = computed(() => {
     </div>
     <BringIn v-if="bringing" @close="bringing = false" />
     <NewCard v-if="adding" @close="adding = false" />
+    <TrueSizeDialog v-if="sizing" :card="sizing" @close="sizing = null" />
     <RestoreDialog v-if="restoring" :card="restoring" @close="restoring = 0" />
   </section>
 </template>

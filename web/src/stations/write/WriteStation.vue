@@ -23,8 +23,13 @@ const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/m
 const written = computed(() => media.data.value?.find((m) => m.id === props.job.cardId))
 const check = (mediumId: number) =>
   ask(api.GET('/api/jobs/{id}/write-check', { params: { ...at.value, query: { mediumId } } }))
-const write = (mediumId: number, confirm: string) =>
-  ask(api.POST('/api/jobs/{id}/write', { params: at.value, body: { mediumId, confirm } }))
+const write = (mediumId: number, confirm: string, onlyChanges: boolean) =>
+  ask(
+    api.POST('/api/jobs/{id}/write', {
+      params: at.value,
+      body: { mediumId, confirm, onlyChanges },
+    }),
+  )
 const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) && !again.value)
 </script>
 

@@ -292,4 +292,27 @@ class DemoTest {
                     && v.get("text").asString().contains("system ROM pair")
                     && v.get("because").get("lifts").size() > 1);
   }
+
+  /**
+   * W-6: the card of the market says more than it has; from then on it counts with what it keeps.
+   */
+  @Test
+  @Order(LAST)
+  void theCardOfTheMarketIsFoundOut() {
+    JsonNode market =
+        StreamSupport.stream(shed.get("/api/media").json().spliterator(), false)
+            .filter(m -> m.get("name").asString().startsWith("market find"))
+            .findFirst()
+            .orElseThrow();
+    String serial = market.get("serial").asString();
+    String path = "/api/media/" + market.get("id").asLong();
+    Map<String, Object> order =
+        Map.of("confirm", serial.substring(serial.length() - 4), "full", false);
+    TestShed.Answer begun = shed.post(path + "/true-size", order);
+    assertThat(begun.status()).as(begun.text()).isEqualTo(202);
+    shed.settled(begun.json().get("id").asLong());
+    JsonNode after = shed.get(path).json();
+    assertThat(after.get("trueSize").get("kind").asString()).isEqualTo("WRAPS");
+    assertThat(after.get("sectors").asLong()).isLessThan(market.get("sectors").asLong());
+  }
 }

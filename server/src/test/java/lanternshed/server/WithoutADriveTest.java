@@ -251,9 +251,24 @@ class WithoutADriveTest {
             Map.of("version", job(id).get("version").asLong(), "imageId", image));
     assertThat(a.status()).as(a.text()).isEqualTo(200);
     assertThat(station(id, 6).get("state").asString()).isEqualTo("DASH");
-    done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0004")));
-    assertThat(station(id, 7).get("sentence").asString()).startsWith("Reads back identical");
+    // W-7: the card holds it already, and nothing of it is written twice.
+    String check = "/api/jobs/" + id + "/write-check?mediumId=" + card;
+    assertThat(shed.get(check).json().get("holds").asString()).isNotEmpty();
+    Map<String, Object> changes = Map.of("mediumId", card, "confirm", "0004", "onlyChanges", true);
+    done(shed.post("/api/jobs/" + id + "/write", changes));
+    assertThat(station(id, 7).get("sentence").asString())
+        .startsWith("Reads back identical")
+        .contains("0.0 MiB of 1.4 MiB were written; the rest was there");
     assertThat(shed.get("/api/jobs/" + id + "/prediction").status()).isEqualTo(200);
+
+    // W-6: a look at its true size writes over it, and the job hears of that.
+    String size = "/api/media/" + card + "/true-size";
+    assertThat(shed.post(size, Map.of("confirm", "0003", "full", true)).detail())
+        .contains("nothing was written");
+    done(shed.post(size, Map.of("confirm", "0004", "full", true)));
+    assertThat(shed.get("/api/media/" + card).json().get("trueSize").get("sentence").asString())
+        .contains("Every one of its 4\u202f096 sectors");
+    assertThat(station(id, 7).get("sentence").asString()).contains("written over");
   }
 
   @Test
@@ -302,7 +317,7 @@ class WithoutADriveTest {
       settle(id, choice(card, "", "CARRY", List.of(Map.of("imageId", image, "id", depth))));
       done(shed.post("/api/jobs/" + id + "/build", Map.of()));
       image = job(id).get("builtId").asLong();
-      in = "1/HD" + depth + "0.IMG" + (in.isEmpty() ? "" : "%7C" + in);
+      in = "1/DRIVE" + depth + ".IMG" + (in.isEmpty() ? "" : "%7C" + in);
       String at = "?volume=1&in=" + in;
       TestShed.Answer rows = shed.get("/api/images/" + image + "/files" + at + "&folder=DEEP");
       if (depth > 4) {

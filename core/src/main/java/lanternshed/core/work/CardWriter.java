@@ -1,6 +1,7 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
@@ -94,6 +95,23 @@ public final class CardWriter {
    */
   public static void write(
       Medium image, Medium card, long from, LongConsumer safe, Progress progress) {
+    write(image, Optional.empty(), card, from, safe, progress);
+  }
+
+  /**
+   * Writes what differs from an image that the card holds already (W-7). That it does hold it says
+   * the read-back, which is of everything.
+   *
+   * @param held empty for a card of which nothing is known
+   * @return sectors that were written
+   */
+  public static long write(
+      Medium image,
+      Optional<Medium> held,
+      Medium card,
+      long from,
+      LongConsumer safe,
+      Progress progress) {
     if (image.sectors() > card.sectors()) {
       throw new ShedException(
           "The image has "
@@ -103,10 +121,20 @@ public final class CardWriter {
               + ".");
     }
     byte[] b = new byte[BLOCK * 512];
+    byte[] there = new byte[BLOCK * 512];
+    long written = 0;
     for (long lba = from; lba < image.sectors(); lba += BLOCK) {
       int n = (int) Math.min(BLOCK, image.sectors() - lba);
       image.read(lba, n, b, 0);
-      card.write(lba, n, b, 0);
+      boolean same = held.isPresent() && lba + n <= held.get().sectors();
+      if (same) {
+        held.get().read(lba, n, there, 0);
+        same = Arrays.equals(b, 0, n * 512, there, 0, n * 512);
+      }
+      if (!same) {
+        card.write(lba, n, b, 0);
+        written += n;
+      }
       if ((lba - from) / BLOCK % SAFE_EVERY == SAFE_EVERY - 1) {
         card.flush();
         safe.accept(lba + n);
@@ -115,6 +143,7 @@ public final class CardWriter {
     }
     card.flush();
     safe.accept(image.sectors());
+    return written;
   }
 
   /** Reads everything back and compares; stops at nothing, names the first difference. */

@@ -13,6 +13,7 @@ import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.CardStandIn;
+import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Pace;
@@ -166,6 +167,25 @@ class BuildAndWriteTest {
     assertThat(at[0]).as("only what was made safe counts").isPositive();
     CardWriter.write(SOURCE, c, at[0], s -> {}, Progress.NONE);
     assertThat(CardWriter.readBack(SOURCE, c, Progress.NONE).identical()).isTrue();
+  }
+
+  @Test
+  void onlyWhatDiffersFromTheImageOnTheCardIsWrittenAndAllIsReadBack() {
+    CardStandIn c = card(OLD.total(), OLD.total());
+    CardWriter.write(SOURCE, c, 0, s -> {}, Progress.NONE);
+    MemoryMedium next = new MemoryMedium(SOURCE.sectors());
+    Copy.range(SOURCE, 0, SOURCE.sectors(), next, 0, (n, all) -> {});
+    byte[] other = new byte[512];
+    other[7] = 1;
+    next.write(30_001, 1, other, 0);
+    long wrote = CardWriter.write(next, Optional.of(SOURCE), c, 0, s -> {}, Progress.NONE);
+    assertThat(wrote).isEqualTo(2048);
+    assertThat(CardWriter.readBack(next, c, Progress.NONE).identical()).isTrue();
+    // A card that does not hold what was believed is found out by the read-back.
+    c.write(100, 1, other, 0);
+    assertThat(CardWriter.write(SOURCE, Optional.of(next), c, 0, s -> {}, Progress.NONE))
+        .isEqualTo(2048);
+    assertThat(CardWriter.readBack(SOURCE, c, Progress.NONE).firstDifference()).isEqualTo(100);
   }
 
   @Test

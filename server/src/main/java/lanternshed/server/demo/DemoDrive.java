@@ -75,7 +75,9 @@ final class DemoDrive {
     files(b);
     BootPath boot = family.boot().orElseThrow();
     byte[] code =
-        family.always16() ? executable() : boot.volumeCode(kind, "", spec.systemFiles().get(0));
+        family.always16()
+            ? executable()
+            : boot.volumeCode(kind, setup.system().contract(), spec.systemFiles().get(0));
     maker.write(maker.layout(wish), b, new SliceMedium(m, start, length), code, (p, n) -> {});
     TableMaker table = family.table(setup.system()).maker().orElseThrow();
     String type = table.type(kind, length, false);
@@ -91,7 +93,8 @@ final class DemoDrive {
   private void system(FileSet b) {
     List<String> names = spec.systemFiles();
     if (family.countsHeads()) {
-      file(b, names.get(0), SYSTEM_MARKS, Arrays.copyOf(BootCode.loader(spec.says()), 28_672));
+      byte[] loader = BootCode.loader(spec.says(), setup.system().contract());
+      file(b, names.get(0), SYSTEM_MARKS, Arrays.copyOf(loader, 28_672));
       file(b, names.get(1), SYSTEM_MARKS, content(1, 37_500));
       String path = "PATH C:\\" + spec.folders().get(0);
       file(b, "AUTOEXEC.BAT", ARCHIVE, text("@ECHO OFF", path, "START"));

@@ -1,6 +1,7 @@
 package lanternshed.server.images;
 
 import jakarta.persistence.EntityNotFoundException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Collections;
@@ -104,6 +105,11 @@ public class ImageService {
   }
 
   /** The image of that digest. */
+  /** An image by its id, where its bytes are still here. */
+  public Optional<ImageEntity> known(long id) {
+    return images.findById(id).filter(i -> Files.exists(shelf.image(i.sha256())));
+  }
+
   public Optional<ImageEntity> find(String sha256) {
     return images.findBySha256(sha256);
   }

@@ -267,7 +267,8 @@ public class JobService {
 
   /** Whether a plan is settled and nothing of it is built: it has no recipe then. */
   public static boolean madeElsewhere(JobEntity job) {
-    return !job.planChoice().isEmpty() && job.recipe().isEmpty();
+    boolean dash = job.station(Station.BUILD).state() == Lamp.DASH;
+    return !job.planChoice().isEmpty() && job.recipe().isEmpty() && dash;
   }
 
   /**

@@ -31,6 +31,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.TrueSize;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Settings;
@@ -220,6 +221,13 @@ public class MediaService {
   }
 
   /** W-6's outcome: from now on the card counts with its true sectors. */
+  public void sized(long id, TrueSize.Report found) {
+    MediumEntity m = get(id);
+    m.sized(found);
+    media.save(m);
+  }
+
+  /** The card counts with what it answers, not with its label. */
   public void measured(MediumEntity m) {
     m.measure();
     media.save(m);

@@ -11,6 +11,8 @@ import java.time.Instant;
 import java.util.Optional;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.work.TrueSize;
+import lanternshed.server.shell.Json;
 
 /**
  * A drive, a card or an image that was brought in, with the file of the shelf in which its bytes
@@ -52,6 +54,9 @@ public class MediumEntity {
 
   /** What a device said of itself when it was taken: model, serial, size. */
   private String identity = "";
+
+  /** A report as JSON; "" where nobody looked. */
+  private String trueSize = "";
 
   /** The image that a card holds, as it read back; nothing while it is written. */
   private Long holdsImage;
@@ -134,6 +139,20 @@ public class MediumEntity {
     ownCylinders = g.cylinders();
     ownHeads = g.heads();
     ownPerTrack = g.sectors();
+  }
+
+  /** What a look at its true size found (W-6); empty where nobody looked. */
+  public Optional<TrueSize.Report> trueSize() {
+    return trueSize.isEmpty()
+        ? Optional.empty()
+        : Optional.of(Json.read(trueSize, TrueSize.Report.class));
+  }
+
+  /** From now on it counts with what it keeps. */
+  void sized(TrueSize.Report found) {
+    trueSize = Json.write(found);
+    measured = true;
+    if (found.kind() != TrueSize.Kind.BAD) sectors = found.sectors();
   }
 
   public void measure() {

@@ -1,14 +1,17 @@
 package lanternshed.server.media;
 
+import java.util.Optional;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.work.TrueSize;
 
 /**
  * A medium as the screens show it.
  *
  * @param standIn whether it is no real medium but a stand-in whose bytes lie on the shelf
  * @param remark what was noticed when it was brought in; "" for nothing
+ * @param trueSize what a look at it found (W-6); empty where nobody looked
  * @param holdsImage the image that it holds by its last read-back; 0 for none
  */
 public record MediumView(
@@ -24,7 +27,15 @@ public record MediumView(
     boolean standIn,
     String remark,
     long holdsImage,
-    String own) {
+    String own,
+    Optional<TrueLook> trueSize) {
+
+  /** What a look at its true size found. */
+  public record TrueLook(TrueSize.Kind kind, String sentence, Sum because) {
+    static TrueLook of(TrueSize.Report r) {
+      return new TrueLook(r.kind(), r.sentence(), r.because());
+    }
+  }
 
   public static MediumView of(MediumEntity m) {
     Card card = m.card();
@@ -41,6 +52,7 @@ public record MediumView(
         m.kind() == MediumEntity.Kind.CARD || m.kind() == MediumEntity.Kind.DRIVE,
         m.remark(),
         m.holdsImage().orElse(0L),
-        m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""));
+        m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""),
+        m.trueSize().map(TrueLook::of));
   }
 }

@@ -1,6 +1,8 @@
 package lanternshed.server.work;
 
 import java.util.Objects;
+import java.util.Optional;
+import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.work.CardWriter;
 import lanternshed.core.work.Progress;
@@ -48,17 +50,45 @@ class CardBench {
   CardWriter.Report write(
       WorkEntity w, ImageEntity image, MediumEntity m, String forWhom, Progress progress) {
     overwritten(w.ofJob() ? w.jobId() : null, m, forWhom);
-    try (Medium from = images.open(image);
+    Optional<ImageEntity> held =
+        w.wish().isEmpty() ? Optional.empty() : images.known(Long.parseLong(w.wish()));
+    long from = w.place();
+    try (Medium wanted = images.open(image);
+        Medium there = held.map(images::open).orElse(null);
         Medium card = media.openCard(m, media.pace())) {
-      CardWriter.write(from, card, w.place(), s -> work.getObject().place(w.id(), s), progress);
-      return CardWriter.readBack(from, card, progress);
+      long written =
+          CardWriter.write(
+              wanted,
+              Optional.ofNullable(there),
+              card,
+              from,
+              s -> work.getObject().place(w.id(), s),
+              progress);
+      CardWriter.Report r = CardWriter.readBack(wanted, card, progress);
+      return held.isEmpty() ? r : told(r, written, image.sectors() - from, held.get());
     }
+  }
+
+  /** What was spared, or that the card did not hold what its record said. */
+  private static CardWriter.Report told(
+      CardWriter.Report r, long written, long all, ImageEntity held) {
+    String spared =
+        r.identical()
+            ? " "
+                + Say.mib(written * 512)
+                + " of "
+                + Say.mib(all * 512)
+                + " were written; the rest was there from “"
+                + held.name()
+                + "”."
+            : " It did not hold “" + held.name() + "” any more; write all of it.";
+    return new CardWriter.Report(r.sectors(), r.firstDifference(), r.sum() + spared);
   }
 
   /**
    * Before the first byte: what the card held is gone, and every job that counted on it hears so.
    */
-  private void overwritten(Long job, MediumEntity m, String forWhom) {
+  void overwritten(Long job, MediumEntity m, String forWhom) {
     steps.executeWithoutResult(
         t -> {
           media.holds(m.id(), null);

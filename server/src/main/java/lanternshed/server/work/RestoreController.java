@@ -32,7 +32,11 @@ class RestoreController {
     this.guard = guard;
   }
 
-  record RestoreOrder(long mediumId, @NotNull @Size(max = 40) String confirm) {}
+  /**
+   * @param onlyChanges whether what the card holds already is left as it is (W-7); no where absent
+   */
+  record RestoreOrder(
+      long mediumId, @NotNull @Size(max = 40) String confirm, Boolean onlyChanges) {}
 
   @GetMapping("/api/images/{id}/restore-check")
   WriteGuard.WriteCheck check(@PathVariable long id, @RequestParam long mediumId) {
@@ -47,7 +51,9 @@ class RestoreController {
     ImageEntity image = images.get(id);
     MediumEntity m = media.get(order.mediumId());
     guard.pass(image, m, cameFrom(image, m), order.confirm());
-    return work.view(work.begin(WorkEntity.Kind.RESTORE, id, m.id(), image.sectors() * 512).id());
+    String held = WriteGuard.held(m, order.onlyChanges());
+    long bytes = image.sectors() * 512;
+    return work.view(work.begin(WorkEntity.Kind.RESTORE, id, m.id(), bytes, held).id());
   }
 
   /** A card that was read back may be written again; a drive that was rescued never is. */

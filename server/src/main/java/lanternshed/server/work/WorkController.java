@@ -81,7 +81,10 @@ class WorkController {
     this.guard = guard;
   }
 
-  record WriteOrder(long mediumId, @NotNull String confirm) {}
+  /**
+   * @param onlyChanges whether what the card holds already is left as it is (W-7); no where absent
+   */
+  record WriteOrder(long mediumId, @NotNull String confirm, Boolean onlyChanges) {}
 
   record CardChoice(long mediumId) {}
 
@@ -185,7 +188,13 @@ class WorkController {
     MediumEntity m = media.get(order.mediumId());
     guard.pass(image, m, origin(job, m), order.confirm());
     return work.view(
-        work.begin(id, WorkEntity.Kind.WRITE, Optional.of(m.id()), image.sectors() * 512).id());
+        work.begin(
+                id,
+                WorkEntity.Kind.WRITE,
+                Optional.of(m.id()),
+                image.sectors() * 512,
+                WriteGuard.held(m, order.onlyChanges()))
+            .id());
   }
 
   /** Z-1, Z-4: the finished card becomes the golden copy. */

@@ -25,7 +25,9 @@ public class WorkEntity {
     /** A finished card becomes an image (Z-1, Z-4). */
     READ_BACK,
     /** An image of the shelf goes on a card as it is, without a job (W-8). */
-    RESTORE
+    RESTORE,
+    /** A card is written over to see how many sectors it keeps (W-6). */
+    TRUE_SIZE
   }
 
   /** How it stands. */
@@ -91,7 +93,7 @@ public class WorkEntity {
     return Optional.ofNullable(imageId);
   }
 
-  void imageId(long image) {
+  void imageId(Long image) {
     imageId = image;
   }
 
@@ -128,7 +130,10 @@ public class WorkEntity {
     return message;
   }
 
-  /** How a rescue is wished, as JSON; "" for the usual way. */
+  /**
+   * How it is wished: of a rescue as JSON, of a write the image that the card holds already, of a
+   * look at a card how much of it; "" for the usual way.
+   */
   public String wish() {
     return wish;
   }

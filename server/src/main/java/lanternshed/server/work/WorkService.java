@@ -145,15 +145,17 @@ public class WorkService {
   /**
    * Begins work that belongs to no job.
    *
+   * @param imageId the image that it is about; null for none
    * @throws ConflictException where the medium has some in hand
    */
-  WorkEntity begin(WorkEntity.Kind kind, long imageId, long mediumId, long bytes) {
+  WorkEntity begin(WorkEntity.Kind kind, Long imageId, long mediumId, long bytes, String wish) {
     if (!works.onMedium(mediumId).isEmpty()) {
       throw new ConflictException(
           "Work is in hand on this medium already. Wait for it, or cancel it first.");
     }
     WorkEntity fresh = new WorkEntity(null, kind, mediumId, bytes, clock.instant());
     fresh.imageId(imageId);
+    fresh.wish(wish);
     WorkEntity w = works.saveAndFlush(fresh);
     schedule(w.id());
     return w;

@@ -183,12 +183,24 @@ public final class BootCode {
 
   /** The loader of the demonstration's first system file: prints its text and stands still. */
   public static byte[] loader(String text) {
-    Assembler a = new Assembler(0);
+    return loader(text, "");
+  }
+
+  /**
+   * The same, entered where a contract enters it.
+   *
+   * @param contract as a system's generation names it (B-9)
+   */
+  public static byte[] loader(String text, String contract) {
+    int offset = Contract.of(contract).orElseThrow().offset();
+    Assembler a = new Assembler(offset);
     a.op("0E 1F FC"); // push cs; pop ds; cld
     a.address("BE", "text"); // mov si,text
     say(a);
-    a.label("text").text(text);
-    return a.assemble();
+    byte[] code = a.label("text").text(text).assemble();
+    byte[] out = new byte[offset + code.length];
+    System.arraycopy(code, 0, out, offset, code.length);
+    return out;
   }
 
   /**

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask, sentence, type Medium } from '../api/client'
+import { liveWork } from '../api/live'
+import Why from '../because/Why.vue'
+import Dialog from '../shed/Dialog.vue'
+import WorkPanel from './WorkPanel.vue'
+
+/** W-6: how large a card really is. It is written over, so it is confirmed by its serial. */
+const props = defineProps<{ card: Medium }>()
+const emit = defineEmits<{ close: [] }>()
+const queries = useQueryClient()
+const full = ref(false)
+const confirm = ref('')
+const work = ref(0)
+const at = computed(() => ({ params: { path: { id: props.card.id } } }))
+const checked = useQuery({
+  queryKey: computed(() => ['true-size', props.card.id]),
+  queryFn: () => ask(api.GET('/api/media/{id}/true-size', at.value)),
+})
+const look = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/media/{id}/true-size', {
+        ...at.value,
+        body: { confirm: confirm.value, full: full.value },
+      }),
+    ),
+  onSuccess: (w) => (work.value = w.id),
+  onSettled: () => queries.invalidateQueries(),
+})
+const run = useQuery({
+  queryKey: computed(() => ['work', work.value]),
+  queryFn: () => ask(api.GET('/api/runs/{id}', { params: { path: { id: work.value } } })),
+  enabled: computed(() => work.value > 0),
+})
+const state = computed(() => (liveWork.get(work.value) ?? run.data.value)?.state ?? '')
+watch(state, () => queries.invalidateQueries({ queryKey: ['media'] }))
+const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const found = computed(() => media.data.value?.find((m) => m.id === props.card.id)?.trueSize)
+</script>
+
+<template>
+  <Dialog title="How large is it really?" @close="emit('close')">
+    <template v-if="!work">
+      <p v-for="r in checked.data.value?.refusals" :key="r" class="text-brick" role="alert">
+        ✕ {{ r }}
+      </p>
+      <form @submit.prevent="look.mutate()">
+        <p>{{ checked.data.value?.description }}</p>
+        <fieldset class="mt-3 space-y-2">
+          <legend class="sr-only">How much of it</legend>
+          <label class="flex gap-2">
+            <input v-model="full" type="radio" :value="false" class="mt-1 h-5 w-5 shrink-0" />
+            <span
+              ><strong>Quick:</strong> a run at its start and one sector in each stride to its end.
+              A card that wraps is found at whatever size it does.</span
+            >
+          </label>
+          <label class="flex gap-2">
+            <input v-model="full" type="radio" :value="true" class="mt-1 h-5 w-5 shrink-0" />
+            <span><strong>Full:</strong> every sector is written and read back; it can wait.</span>
+          </label>
+        </fieldset>
+        <p class="mt-3 font-bold text-brick">
+          ▲ Everything on this {{ card.standIn ? 'stand-in' : 'card' }} will be overwritten.
+        </p>
+        <p class="text-[15px]">
+          Is anything on it still needed?
+          <a class="text-river underline" :href="`/api/media/${card.id}/download`"
+            >keep what is on it now, packed</a
+          >
+        </p>
+        <label class="mt-3 block">
+          Type {{ checked.data.value?.confirmHint }}, as it is printed on the card
+          <input
+            v-model="confirm"
+            class="field figure mt-1 block w-48! py-2 text-2xl"
+            maxlength="4"
+            autocomplete="off"
+            aria-label="Last four of the serial"
+          />
+        </label>
+        <p v-if="look.isError.value" class="mt-2 text-brick" role="alert">
+          ✕ {{ sentence(look.error.value) }}
+        </p>
+        <button
+          class="danger mt-4"
+          :disabled="
+            confirm.length !== 4 || !!checked.data.value?.refusals.length || look.isPending.value
+          "
+        >
+          Write over it and look
+        </button>
+      </form>
+    </template>
+    <template v-else-if="state === 'DONE'">
+      <p
+        v-if="found"
+        class="text-xl font-bold"
+        :class="found.kind === 'TRUE' ? 'text-moss' : 'text-brick'"
+        role="status"
+      >
+        {{ found.kind === 'TRUE' ? '✓' : '✕' }}
+        <Why :sum="found.because" :text="found.sentence" />
+      </p>
+      <p v-if="found && found.kind !== 'BAD'" class="mt-2">
+        From now on it counts with what it keeps.
+      </p>
+      <button type="button" class="next mt-4" @click="emit('close')">Done</button>
+    </template>
+    <p v-else-if="state === 'CANCELLED'" class="text-brick" role="status">
+      ✕ Cancelled: it holds patterns, and nothing is known of its size.
+    </p>
+    <template v-else>
+      <WorkPanel :work-id="work" title="Looking at its true size" paused="Go on" />
+      <p class="mt-2 text-sm text-slate">
+        When this is closed it goes on; it is found under Media.
+      </p>
+    </template>
+  </Dialog>
+</template>
