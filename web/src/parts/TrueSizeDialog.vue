@@ -98,7 +98,7 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
     <template v-else-if="state === 'DONE'">
       <p
         v-if="found"
-        class="text-xl font-bold"
+        class="flex gap-2 text-xl font-bold"
         :class="found.kind === 'TRUE' ? 'text-moss' : 'text-brick'"
         role="status"
       >

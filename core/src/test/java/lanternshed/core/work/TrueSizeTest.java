@@ -53,10 +53,15 @@ class TrueSizeTest {
   @Test
   void anySizeAtWhichACardWrapsOrEndsIsFoundByTheQuickLook() {
     SplittableRandom random = new SplittableRandom(7);
-    for (int i = 0; i < 60; i++) {
+    for (int i = 0; i < 120; i++) {
       long claimed = random.nextLong(10_000, 300_000);
-      // A run at the start is all that a card must have to be told apart.
-      long real = random.nextLong(2048, claimed - 2048);
+      // Also where less than a stride is missing, and where less than the run is there.
+      long real =
+          switch (i % 3) {
+            case 0 -> claimed - random.nextLong(1, 600);
+            case 1 -> random.nextLong(1, 2048);
+            default -> random.nextLong(2048, claimed);
+          };
       boolean loses = random.nextBoolean();
       TrueSize.Report r = TrueSize.quick(card(claimed, real, loses), i, Progress.NONE);
       assertThat(r.sectors()).as("%d of %d, loses %s", real, claimed, loses).isEqualTo(real);
