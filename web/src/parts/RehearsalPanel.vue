@@ -1,23 +1,19 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { api, ask, sentence } from '../api/client'
+import { sentence } from '../api/client'
 import { count } from '../shed/units'
+import { useRehearsal } from './useRehearsal'
 
 /**
  * The start of an image, run as this machine would: what its screen will show, what was read where,
  * and what would be otherwise. Arrow keys go through the reads.
  */
 const props = defineProps<{ job: number; image: number; card?: boolean }>()
-const rehearsal = useQuery({
-  queryKey: computed(() => ['rehearsal', props.job, props.image, props.card]),
-  queryFn: () =>
-    ask(
-      api.GET('/api/jobs/{id}/rehearsal', {
-        params: { path: { id: props.job }, query: { image: props.image, card: props.card } },
-      }),
-    ),
-})
+const rehearsal = useRehearsal(() => ({
+  job: props.job,
+  image: props.image,
+  card: props.card ?? false,
+}))
 const run = computed(() => rehearsal.data.value?.run)
 const starts = computed(() => run.value?.ending === 'ENTERED')
 /** The read that is looked at, counted from 1; 0 for none. */

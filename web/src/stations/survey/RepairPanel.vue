@@ -7,20 +7,40 @@ import { useErrand } from '../../parts/useErrand'
 import { useGoOnFrom } from './goOnFrom'
 
 /** Mends a copy: every change is read before anything is made, and the rescued image stays as it is. */
-const props = defineProps<{ image: number; volume: number; job?: Job }>()
+const props = defineProps<{
+  image: number
+  /** Of which volume, −1 for the table. */
+  volume?: number
+  /** Or the start, for so many heads and sectors a track. */
+  start?: { heads: number; sectors: number }
+  title?: string
+  job?: Job
+}>()
 const { goOn } = useGoOnFrom(() => props.job!)
 const queries = useQueryClient()
 const open = ref(false)
-const at = computed(() => ({
-  params: { path: { id: props.image }, query: { volume: props.volume } },
+const path = computed(() => ({ id: props.image }))
+const ofVolume = computed(() => ({
+  params: { path: path.value, query: { volume: props.volume ?? 0 } },
+}))
+const ofStart = computed(() => ({
+  params: { path: path.value, query: props.start ?? { heads: 0, sectors: 0 } },
 }))
 const plan = useQuery({
-  queryKey: computed(() => ['repair', props.image, props.volume]),
-  queryFn: () => ask(api.GET('/api/images/{id}/repair', at.value)),
+  queryKey: computed(() => ['repair', props.image, props.volume, props.start]),
+  queryFn: () =>
+    props.start
+      ? ask(api.GET('/api/images/{id}/repair/start', ofStart.value))
+      : ask(api.GET('/api/images/{id}/repair', ofVolume.value)),
 })
 const { errand, run, stop } = useErrand()
 const mend = useMutation({
-  mutationFn: () => run(ask(api.POST('/api/images/{id}/repair', at.value))),
+  mutationFn: () =>
+    run(
+      props.start
+        ? ask(api.POST('/api/images/{id}/repair/start', ofStart.value))
+        : ask(api.POST('/api/images/{id}/repair', ofVolume.value)),
+    ),
   onSuccess: () => queries.invalidateQueries({ queryKey: ['images'] }),
 })
 </script>
@@ -28,7 +48,7 @@ const mend = useMutation({
 <template>
   <section v-if="plan.data.value?.length" class="sheet p-4">
     <h2 class="head">
-      Mend a copy
+      {{ title ?? 'Mend a copy' }}
       <span class="figure font-normal text-slate"
         >{{ plan.data.value.length }}
         {{ plan.data.value.length === 1 ? 'change' : 'changes' }}</span

@@ -9,6 +9,7 @@ import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
 import LostVolumes from './LostVolumes.vue'
 import RehearsalPanel from '../../parts/RehearsalPanel.vue'
+import { useRehearsal } from '../../parts/useRehearsal'
 import RepairPanel from './RepairPanel.vue'
 
 /** What is mended where no volume is meant. */
@@ -28,6 +29,28 @@ const tally = computed(() => {
   return n
 })
 const notWhole = computed(() => s.value?.volumes.reduce((n, v) => n + v.notWhole, 0) ?? 0)
+const rehearsal = useRehearsal(() => ({
+  job: props.job.id,
+  image: s.value?.boot.length ? props.job.rescuedId : 0,
+  card: false,
+}))
+/** Under which heads and sectors a start can be mended: its own, and those of a card. */
+const starts = computed(() => {
+  const r = rehearsal.data.value
+  if (!r?.run) return []
+  const card = r.ifs.find((i) => i.what.startsWith('heads and sectors') && !i.starts)
+  return [
+    ...(r.run.ending === 'ENTERED' ? [] : [{ title: 'Mend its start on a copy', on: r.shown }]),
+    ...(card
+      ? [
+          {
+            title: `Mend its start for ${card.shown.heads} × ${card.shown.sectors}`,
+            on: card.shown,
+          },
+        ]
+      : []),
+  ]
+})
 const volume = computed(() => {
   const readable = s.value?.volumes.filter((v) => v.readable) ?? []
   return readable.find((v) => v.number === chosen.value) ?? readable[0]
@@ -135,6 +158,14 @@ const volume = computed(() => {
         :job="job"
         :image="job.rescuedId"
         :volume="volume.number"
+      />
+      <RepairPanel
+        v-for="x in starts"
+        :key="x.title"
+        :job="job"
+        :image="job.rescuedId"
+        :title="x.title"
+        :start="{ heads: x.on.heads, sectors: x.on.sectors }"
       />
       <section v-if="s.geometry.length" class="sheet p-4">
         <h2 class="head">Heads and sectors, by source</h2>

@@ -5,6 +5,7 @@ import java.util.function.LongFunction;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Mending;
 
 /** How one kind of machine starts: the face of each package of boot. */
 public interface BootPath {
@@ -29,6 +30,15 @@ public interface BootPath {
    * @return empty where our own code meets no contract of that kind (B-9)
    */
   byte[] volumeCode(String kind, String contract, String systemFile);
+
+  /**
+   * What a start computes with, put right for one geometry; nothing of it is written yet.
+   *
+   * @return empty where starts of this family are not mended
+   */
+  default Optional<Mending> mending(Medium medium, Geometry target) {
+    return Optional.empty();
+  }
 
   /**
    * Runs what is on a medium as the machine would; nothing of it is changed.

@@ -1,9 +1,13 @@
 package lanternshed.server.images;
 
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import java.util.List;
 import java.util.function.BiConsumer;
+import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
@@ -67,6 +71,46 @@ class RepairController {
     return errands.begin(
         "mend " + image.sha256() + " " + volume,
         progress -> copies.make(image, "mended copy", origin, change, progress));
+  }
+
+  /** What would be changed so that it starts under so many heads and sectors a track. */
+  @GetMapping("/start")
+  List<Finding> start(
+      @PathVariable long id,
+      @RequestParam @Min(1) @Max(256) int heads,
+      @RequestParam @Min(1) @Max(63) int sectors) {
+    ImageEntity image = images.get(id);
+    try (Medium m = images.open(image)) {
+      return start(m, heads, sectors).changes();
+    }
+  }
+
+  @PostMapping("/start")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView mendStart(
+      @PathVariable long id,
+      @RequestParam @Min(1) @Max(256) int heads,
+      @RequestParam @Min(1) @Max(63) int sectors) {
+    ImageEntity image = images.get(id);
+    int changes = start(id, heads, sectors).size();
+    if (changes == 0) throw new ShedException("There is nothing to mend here.");
+    String origin =
+        "a copy for " + heads + " × " + sectors + ", " + Say.plural(changes, "change", "changes");
+    return errands.begin(
+        "start " + image.sha256() + " " + heads + " " + sectors,
+        progress ->
+            copies.make(
+                image,
+                "start mended",
+                origin,
+                (from, to) -> start(from, heads, sectors).apply(to),
+                progress));
+  }
+
+  private static Mending start(Medium m, int heads, int sectors) {
+    long cylinders = m.sectors() / ((long) heads * sectors);
+    int most = (int) Math.max(1, Math.min(1024, cylinders));
+    return new PcBoot().mending(m, new Geometry(most, heads, sectors)).orElseThrow();
   }
 
   private Survey.Found found(ImageEntity image, int volume) {

@@ -61,14 +61,16 @@ class RehearsalController {
    *
    * @param what is changed
    * @param how it would be
+   * @param shown the geometry then
    */
-  record WhatIf(String what, String how, boolean starts, String sentence) {}
+  record WhatIf(String what, String how, Geometry shown, boolean starts, String sentence) {}
 
   /**
    * @param run absent where starts of this family are not run
    * @param under which firmware and geometry, in words
+   * @param shown the geometry that its firmware shows
    */
-  record RehearsalView(Optional<Rehearsal> run, String under, List<WhatIf> ifs) {}
+  record RehearsalView(Optional<Rehearsal> run, String under, Geometry shown, List<WhatIf> ifs) {}
 
   /**
    * An image of a job under what its plan has chosen, the usual where nothing is chosen. What came
@@ -131,16 +133,19 @@ class RehearsalController {
     Whereabouts places = images.whereabouts(image);
     Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
     String under = setup.firmware().name() + ": " + around.shown();
-    if (run.isEmpty()) return new RehearsalView(run, under, List.of());
+    if (run.isEmpty()) return new RehearsalView(run, under, around.shown(), List.of());
     BootPath path = family.boot().orElseThrow();
     List<WhatIf> ifs = new ArrayList<>();
     List<Other> others = new ArrayList<>(others(family, setup, around, card));
     if (written.isPresent()) others.add(0, other);
     for (Other o : others) {
       path.rehearse(m, o.around(), places::at)
-          .ifPresent(r -> ifs.add(new WhatIf(o.what(), o.how(), r.starts(), r.sentence())));
+          .ifPresent(
+              r ->
+                  ifs.add(
+                      new WhatIf(o.what(), o.how(), o.around().shown(), r.starts(), r.sentence())));
     }
-    return new RehearsalView(run, under, ifs);
+    return new RehearsalView(run, under, around.shown(), ifs);
   }
 
   private record Other(String what, String how, Around around) {}

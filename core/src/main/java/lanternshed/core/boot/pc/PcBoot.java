@@ -10,6 +10,7 @@ import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Mending;
 
 /** The way of a PC: sector 0, the active entry's boot sector, the system's loader. */
 public final class PcBoot implements BootPath {
@@ -31,6 +32,11 @@ public final class PcBoot implements BootPath {
   public byte[] volumeCode(String kind, String contract, String systemFile) {
     if (systemFile.isEmpty()) return new byte[0];
     return Contract.of(contract).map(c -> BootCode.volume(c, kind, systemFile)).orElse(new byte[0]);
+  }
+
+  @Override
+  public Optional<Mending> mending(Medium medium, Geometry target) {
+    return Optional.of(new StartMending(medium, target));
   }
 
   @Override

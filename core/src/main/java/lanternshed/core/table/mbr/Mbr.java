@@ -30,9 +30,9 @@ import lanternshed.core.table.TableScheme;
 public final class Mbr implements TableScheme {
   static final int CODE_END = 440;
   static final int SIGNATURE_AT = 440;
-  static final int ENTRIES_AT = 446;
-  static final int ENTRY_BYTES = 16;
-  static final int MARK_AT = 510;
+  public static final int ENTRIES_AT = 446;
+  public static final int ENTRY_BYTES = 16;
+  public static final int MARK_AT = 510;
 
   /** More links than letters: past this many a chain is nonsense whatever it says. */
   private static final int MOST_LINKS = 64;
