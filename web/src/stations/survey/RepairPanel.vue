@@ -14,6 +14,7 @@ const props = defineProps<{
   /** Or the start, for so many heads and sectors a track. */
   start?: { heads: number; sectors: number }
   title?: string
+  note?: string
   job?: Job
 }>()
 const { goOn } = useGoOnFrom(() => props.job!)
@@ -54,6 +55,7 @@ const mend = useMutation({
         {{ plan.data.value.length === 1 ? 'change' : 'changes' }}</span
       >
     </h2>
+    <p v-if="note" class="text-sm text-slate">{{ note }}</p>
     <ol class="mt-1 list-decimal pl-5 text-[15px]">
       <li v-for="c in open ? plan.data.value : plan.data.value.slice(0, 3)" :key="c.what">
         {{ c.what }}

@@ -40,11 +40,14 @@ const starts = computed(() => {
   if (!r?.run) return []
   const card = r.ifs.find((i) => i.what.startsWith('heads and sectors') && !i.starts)
   return [
-    ...(r.run.ending === 'ENTERED' ? [] : [{ title: 'Mend its start on a copy', on: r.shown }]),
+    ...(r.run.ending === 'ENTERED'
+      ? []
+      : [{ title: 'Mend its start on a copy', note: '', on: r.shown }]),
     ...(card
       ? [
           {
             title: `Mend its start for ${card.shown.heads} × ${card.shown.sectors}`,
+            note: 'As this firmware shows a card of its size; as it is it does not start under them.',
             on: card.shown,
           },
         ]
@@ -165,6 +168,7 @@ const volume = computed(() => {
         :job="job"
         :image="job.rescuedId"
         :title="x.title"
+        :note="x.note"
         :start="{ heads: x.on.heads, sectors: x.on.sectors }"
       />
       <section v-if="s.geometry.length" class="sheet p-4">
