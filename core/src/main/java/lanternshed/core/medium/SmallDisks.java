@@ -9,8 +9,8 @@ import java.util.Set;
 public final class SmallDisks {
   private static final int SECTOR = 512;
 
-  /** 683 blocks of 256 B; 717 sectors of 256 B behind three of 128 B. */
-  private static final Set<Long> LENGTHS = Set.of(683L * 256, 717L * 256 + 3 * 128);
+  /** 683 blocks of 256 B; 717 sectors of 256 B behind three of 128 B; 77 × 26 sectors of 128 B. */
+  private static final Set<Long> LENGTHS = Set.of(683L * 256, 717L * 256 + 3 * 128, 77L * 26 * 128);
 
   private SmallDisks() {}
 

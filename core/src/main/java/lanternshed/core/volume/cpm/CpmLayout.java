@@ -1,8 +1,12 @@
 package lanternshed.core.volume.cpm;
 
+import java.util.ArrayList;
+import java.util.List;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.VolumeException;
 
 /**
  * The parameters of a CP/M volume, from which its disk parameter block follows (C-1 to C-3).
@@ -12,9 +16,26 @@ import lanternshed.core.volume.Maker;
  * @param block bytes of a block, 1 to 16 KiB
  * @param entries of the folder
  * @param blocks of the volume, the folder's among them
+ * @param sectorBytes of a sector of the medium, where skew moves them; 0 where it does not
+ * @param perTrack sectors of a track, likewise
+ * @param skew how many places further the next sector of use lies; 0 for the next one
  */
-record CpmLayout(String name, long offset, int block, int entries, int blocks)
+record CpmLayout(
+    String name,
+    long offset,
+    int block,
+    int entries,
+    int blocks,
+    int sectorBytes,
+    int perTrack,
+    int skew)
     implements Maker.Layout {
+
+  /** One whose sectors lie in the order of use. */
+  CpmLayout(String name, long offset, int block, int entries, int blocks) {
+    this(name, offset, block, entries, blocks, 0, 0, 0);
+  }
+
   static final String KIND = "CP/M 2.2";
   static final int RECORD = 128;
   static final int ENTRY = 32;
@@ -57,8 +78,71 @@ record CpmLayout(String name, long offset, int block, int entries, int blocks)
     return 0xFFFF << 16 - folderBlocks() & 0xFFFF;
   }
 
-  long firstSector(int blockNumber) {
-    return (offset + (long) blockNumber * block) / 512;
+  /** Whether the sectors of a track lie in another order than they are used in. */
+  boolean skewed() {
+    return skew > 1;
+  }
+
+  /**
+   * Bytes of the volume in the order of use.
+   *
+   * @param from counted from the first block on
+   * @throws VolumeException where the medium ends before them
+   */
+  byte[] bytes(Medium m, long from, int length) {
+    byte[] out = new byte[length];
+    int done = 0;
+    while (done < length) {
+      long at = place(from + done);
+      int n = skewed() ? (int) (sectorBytes - (from + done) % sectorBytes) : length;
+      n = Math.min(n, length - done);
+      long first = at / 512;
+      int skip = (int) (at % 512);
+      int sectors = (skip + n + 511) / 512;
+      if (first + sectors > m.sectors()) throw new VolumeException("It lies past the end.");
+      System.arraycopy(m.sectors(first, sectors), skip, out, done, n);
+      done += n;
+    }
+    return out;
+  }
+
+  /** Sectors of 512 bytes in which bytes of the volume lie, in the order of use. */
+  List<long[]> runs(long from, long length) {
+    List<long[]> out = new ArrayList<>();
+    for (long done = 0; done < length; ) {
+      long at = place(from + done);
+      long n = skewed() ? sectorBytes - (from + done) % sectorBytes : length;
+      long first = at / 512;
+      long end = (at + Math.min(n, length - done) + 511) / 512;
+      long[] last = out.isEmpty() ? null : out.get(out.size() - 1);
+      boolean on = last != null && first >= last[0] && first <= last[0] + last[1];
+      if (on) last[1] = Math.max(last[1], end - last[0]);
+      else out.add(new long[] {first, end - first});
+      done += n;
+    }
+    return out;
+  }
+
+  /** Where a byte of the volume lies on its medium. */
+  private long place(long at) {
+    if (!skewed()) return offset + at;
+    long track = (long) perTrack * sectorBytes;
+    int used = (int) (at % track / sectorBytes);
+    return offset + at / track * track + (long) order()[used] * sectorBytes + at % sectorBytes;
+  }
+
+  /** Which sector of a track is used first, second and so on, counted from 0. */
+  private int[] order() {
+    int[] out = new int[perTrack];
+    boolean[] taken = new boolean[perTrack];
+    int next = 0;
+    for (int i = 0; i < perTrack; i++) {
+      while (taken[next]) next = (next + 1) % perTrack;
+      taken[next] = true;
+      out[i] = next;
+      next = (next + skew) % perTrack;
+    }
+    return out;
   }
 
   @Override

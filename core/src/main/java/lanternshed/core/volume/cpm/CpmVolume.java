@@ -62,12 +62,7 @@ final class CpmVolume implements Volume {
 
   /** The bytes of the folder. */
   static byte[] folder(Medium m, CpmLayout l) {
-    int bytes = l.entries() * CpmLayout.ENTRY;
-    long first = l.offset() / 512;
-    int skip = (int) (l.offset() % 512);
-    int sectors = (skip + bytes + 511) / 512;
-    if (first + sectors > m.sectors()) throw new VolumeException("The folder lies past the end.");
-    return Arrays.copyOfRange(m.sectors(first, sectors), skip, skip + bytes);
+    return l.bytes(m, 0, l.entries() * CpmLayout.ENTRY);
   }
 
   @Override
@@ -198,10 +193,8 @@ final class CpmVolume implements Volume {
     if (number >= layout.blocks() || at + into.length > medium.bytes()) {
       throw new VolumeException(file.path() + ": " + outside(number) + ".");
     }
-    long first = at / 512;
-    int skip = (int) (at % 512);
-    int sectors = (skip + into.length + 511) / 512;
-    System.arraycopy(medium.sectors(first, sectors), skip, into, 0, into.length);
+    System.arraycopy(
+        layout.bytes(medium, (long) number * layout.block(), into.length), 0, into, 0, into.length);
   }
 
   @Override
@@ -213,12 +206,12 @@ final class CpmVolume implements Volume {
     for (long i = 0; i < blocks; i++) {
       int number = blockAt(l, i);
       if (number == 0 || number >= layout.blocks()) continue;
-      long at = layout.firstSector(number);
-      long end = layout.firstSector(number + 1);
-      if (end > medium.sectors()) continue;
-      long[] last = out.isEmpty() ? null : out.get(out.size() - 1);
-      if (last != null && last[0] + last[1] == at) last[1] += end - at;
-      else out.add(new long[] {at, end - at});
+      for (long[] run : layout.runs((long) number * layout.block(), layout.block())) {
+        if (run[0] + run[1] > medium.sectors()) continue;
+        long[] last = out.isEmpty() ? null : out.get(out.size() - 1);
+        if (last != null && last[0] + last[1] == run[0]) last[1] += run[1];
+        else out.add(run);
+      }
     }
     return out;
   }
@@ -290,8 +283,9 @@ final class CpmVolume implements Volume {
     List<Place> out = new ArrayList<>();
     long folder = layout.offset() / 512;
     if (folder > 0) out.add(Place.of("reserved tracks", "", 0, folder, 0));
-    long length = (layout.entries() * (long) CpmLayout.ENTRY + 511) / 512;
-    out.add(Place.of("CP/M folder", "", folder, length, 0).named(ENTRIES));
+    for (long[] run : layout.runs(0, layout.entries() * (long) CpmLayout.ENTRY)) {
+      out.add(Place.of("CP/M folder", "", run[0], run[1], 0).named(ENTRIES));
+    }
     for (Node n : all()) {
       for (long[] run : sectorsOf(n)) {
         out.add(Place.of("file", n.path(), run[0], run[1], n.bytes()));
@@ -305,8 +299,12 @@ final class CpmVolume implements Volume {
   @Override
   public List<long[]> inUse() {
     List<long[]> out = new ArrayList<>();
-    long end = Math.min(medium.sectors(), layout.firstSector(layout.folderBlocks()));
-    out.add(new long[] {0, Math.max(1, end)});
+    out.add(new long[] {0, Math.max(1, layout.offset() / 512)});
+    for (long[] run : layout.runs(0, (long) layout.folderBlocks() * layout.block())) {
+      if (run[0] < medium.sectors()) {
+        out.add(new long[] {run[0], Math.min(run[1], medium.sectors() - run[0])});
+      }
+    }
     for (Node n : all()) out.addAll(sectorsOf(n));
     return out;
   }

@@ -76,9 +76,10 @@ final class CpmWizard {
     List<CpmLayout> out = new ArrayList<>();
     for (CpmLayout p : SETS) {
       boolean fits = p.offset() + (long) p.entries() * CpmLayout.ENTRY <= m.bytes();
-      if (fits && mayBegin(m, p.offset() / 512)) out.add(p);
+      int looked = p.skewed() ? p.sectorBytes() : 512;
+      if (fits && mayBegin(m, p.offset() / 512, looked)) out.add(p);
     }
-    if (!mayBegin(m, 0)) return out;
+    if (!mayBegin(m, 0, 512)) return out;
     for (int block = 1024; block <= 16_384; block *= 2) {
       long blocks = Math.min(MOST_BLOCKS, m.bytes() / block);
       if (block == 1024 && blocks > 256) continue;
@@ -93,11 +94,11 @@ final class CpmWizard {
   /**
    * One sector is read before a folder is: a drive that fails is asked for no more than it must.
    */
-  private static boolean mayBegin(Medium m, long lba) {
+  private static boolean mayBegin(Medium m, long lba, int looked) {
     if (lba >= m.sectors()) return false;
     byte[] b = m.sector(lba);
     int nonsense = 0;
-    for (int at = 0; at < b.length; at += CpmLayout.ENTRY) {
+    for (int at = 0; at < looked; at += CpmLayout.ENTRY) {
       boolean free = (b[at] & 0xFF) == CpmEntry.FREE;
       if (!free && !CpmEntry.plausible(b, at)) nonsense++;
     }

@@ -13,6 +13,7 @@ import lanternshed.core.Samples;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.SmallDisks;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -99,6 +100,53 @@ class CpmTest {
           assertThat(Arrays.copyOf(there, b.length)).isEqualTo(b);
           for (int i = b.length; i < there.length; i++) assertThat(there[i]).isEqualTo((byte) 0x1A);
         });
+  }
+
+  /** The published order of the 8-inch disk: every sixth sector of 26, counted from 1. */
+  private static final int[] EVERY_SIXTH = {
+    1, 7, 13, 19, 25, 5, 11, 17, 23, 3, 9, 15, 21, 2, 8, 14, 20, 26, 6, 12, 18, 24, 4, 10, 16, 22
+  };
+
+  /** A disk of 77 tracks as a reader of whole tracks delivers it, two of them reserved. */
+  private static byte[] eightInch(byte[] used, boolean skewed) {
+    byte[] out = new byte[77 * 26 * 128];
+    Arrays.fill(out, 0, 6656, (byte) 0x76);
+    Arrays.fill(out, 6656, out.length, (byte) 0xE5);
+    for (int at = 0; at < used.length; at += 128) {
+      int track = at / 3328;
+      int sector = at % 3328 / 128;
+      int place = skewed ? EVERY_SIXTH[sector] - 1 : sector;
+      System.arraycopy(used, at, out, 6656 + track * 3328 + place * 128, 128);
+    }
+    return out;
+  }
+
+  @ParameterizedTest
+  @ValueSource(booleans = {true, false})
+  void theSkewOfAnEightInchDiskIsInferredAndEveryFileReads(boolean skewed) {
+    Map<String, byte[]> content = new HashMap<>();
+    FileSet files = random(new Random(8), content, 20, 9000);
+    MemoryMedium laid = made(layout(486, 1024), 486, files);
+    assertThat(layout(486, 1024).entries()).isEqualTo(64);
+    byte[] disk = eightInch(laid.sectors(0, 486), skewed);
+    MemoryMedium m = MemoryMedium.of(disk);
+    assertThat(SmallDisks.sectors(disk.length)).isEqualTo(m.sectors());
+    Volume v = open(m);
+    CpmLayout l = (CpmLayout) v.layoutAsItLies().orElseThrow();
+    assertThat(l.skew()).isEqualTo(skewed ? 6 : 0);
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach((path, b) -> assertThat(read.get(path)).as(path).isEqualTo(b));
+    // Every sector in which a file's bytes lie is named as its own.
+    for (Node n : v.all()) {
+      for (long[] run : v.sectorsOf(n)) {
+        assertThat(run[0]).isGreaterThanOrEqualTo(13);
+        assertThat(run[0] + run[1]).isLessThanOrEqualTo(m.sectors());
+      }
+    }
+    assertThat(v.remakeable()).isFalse();
   }
 
   /** F-15 at the edges of byte and word, by the published table of EXM. */
