@@ -16,7 +16,7 @@ import lanternshed.core.volume.VolumeException;
  * @param block bytes of a block, 1 to 16 KiB
  * @param entries of the folder
  * @param blocks of the volume, the folder's among them
- * @param sectorBytes of a sector of the medium, where skew moves them; 0 where it does not
+ * @param sectorBytes of a sector of the medium; 0 where it is not known
  * @param perTrack sectors of a track, likewise
  * @param skew how many places further the next sector of use lies; 0 for the next one
  */
@@ -76,6 +76,12 @@ record CpmLayout(
   /** The two bytes in which the folder's blocks are marked, the first in the highest bit. */
   int al() {
     return 0xFFFF << 16 - folderBlocks() & 0xFFFF;
+  }
+
+  /** The same with its sectors in another order. */
+  CpmLayout skewed(int by) {
+    String also = name + ", every sector " + by + " further";
+    return new CpmLayout(also, offset, block, entries, blocks, sectorBytes, perTrack, by);
   }
 
   /** Whether the sectors of a track lie in another order than they are used in. */

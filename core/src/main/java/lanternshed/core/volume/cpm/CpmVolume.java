@@ -83,7 +83,7 @@ final class CpmVolume implements Volume {
   /** Reserved tracks hold the system, which is not laid down anew. */
   @Override
   public boolean remakeable() {
-    return layout.offset() == 0 && unreadable == 0;
+    return layout.offset() == 0 && !layout.skewed() && unreadable == 0;
   }
 
   @Override

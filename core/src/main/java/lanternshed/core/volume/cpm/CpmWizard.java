@@ -23,6 +23,9 @@ final class CpmWizard {
   /** Sets of known media, and of whole cards and drives whose number of blocks is their size's. */
   private static final List<CpmLayout> SETS = read();
 
+  /** Formats of the time go no further from one sector to the next. */
+  private static final int MOST_SKEW = 6;
+
   /** Blocks of 16-bit numbers. */
   private static final int MOST_BLOCKS = 65_536;
 
@@ -77,7 +80,10 @@ final class CpmWizard {
     for (CpmLayout p : SETS) {
       boolean fits = p.offset() + (long) p.entries() * CpmLayout.ENTRY <= m.bytes();
       int looked = p.skewed() ? p.sectorBytes() : 512;
-      if (fits && mayBegin(m, p.offset() / 512, looked)) out.add(p);
+      if (!fits || !mayBegin(m, p.offset() / 512, looked)) continue;
+      out.add(p);
+      if (p.perTrack() == 0 || p.skewed()) continue;
+      for (int skew = 2; skew <= MOST_SKEW; skew++) out.add(p.skewed(skew));
     }
     if (!mayBegin(m, 0, 512)) return out;
     for (int block = 1024; block <= 16_384; block *= 2) {

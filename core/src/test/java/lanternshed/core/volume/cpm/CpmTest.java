@@ -149,6 +149,25 @@ class CpmTest {
     assertThat(v.remakeable()).isFalse();
   }
 
+  /** Nine sectors of 512 bytes a track, every second one next; none is said anywhere on it. */
+  @Test
+  void anotherOrderOfSectorsIsFoundByItsFolder() {
+    int[] order = {0, 2, 4, 6, 8, 1, 3, 5, 7};
+    Map<String, byte[]> content = new HashMap<>();
+    FileSet files = random(new Random(9), content, 25, 3900);
+    MemoryMedium laid = made(layout(360, 1024), 360, files);
+    MemoryMedium m = new MemoryMedium(360);
+    for (int s = 0; s < 360; s++) {
+      m.write(s / 9 * 9 + order[s % 9], 1, laid.sector(s), 0);
+    }
+    Volume v = open(m);
+    assertThat(((CpmLayout) v.layoutAsItLies().orElseThrow()).skew()).isEqualTo(2);
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    content.forEach((path, b) -> assertThat(read.get(path)).as(path).isEqualTo(b));
+  }
+
   /** F-15 at the edges of byte and word, by the published table of EXM. */
   @ParameterizedTest
   @CsvSource({
