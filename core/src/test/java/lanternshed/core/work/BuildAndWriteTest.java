@@ -5,8 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TimeZone;
+import java.util.TreeSet;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.machine.Card;
@@ -132,6 +136,35 @@ class BuildAndWriteTest {
                 ImageBuilder.build(
                     r, Optional.empty(), Stock.EMPTY, new MemoryMedium(r.sectors()), Progress.NONE))
         .hasMessageContaining("needs its source");
+  }
+
+  /** W-1: neither the place nor the tongue of a computer comes into an image. */
+  @Test
+  void theSameRecipeGivesTheSameBytesInEveryZoneAndLocale() {
+    Locale tongue = Locale.getDefault();
+    TimeZone zone = TimeZone.getDefault();
+    try {
+      Set<String> images = new TreeSet<>();
+      Set<String> recipes = new TreeSet<>();
+      for (String[] where :
+          new String[][] {
+            {"en-GB", "UTC"}, {"tr-TR", "Asia/Kolkata"}, {"ar-EG", "America/St_Johns"}
+          }) {
+        Locale.setDefault(Locale.forLanguageTag(where[0]));
+        TimeZone.setDefault(TimeZone.getTimeZone(where[1]));
+        for (Strategy st : List.of(Strategy.REBUILD, Strategy.GROW)) {
+          Recipe r = Recipe.of(plan(st, School.MACHINE, false), SURVEY, "ab".repeat(32), List.of());
+          recipes.add(r.toJson());
+          String digest = Digests.of(built(Recipe.parse(r.toJson())), Progress.NONE, "").sha256();
+          images.add(st + digest);
+        }
+      }
+      assertThat(recipes).hasSize(2);
+      assertThat(images).hasSize(2);
+    } finally {
+      Locale.setDefault(tongue);
+      TimeZone.setDefault(zone);
+    }
   }
 
   // ---- writing ----------------------------------------------------------------------------------
