@@ -68,6 +68,13 @@ function go(steps: string[]): void {
   chosen.value = 0
   way.value = 'Files'
 }
+/** To a file that was found in another volume, or in an image that lies on this one. */
+function seek(way: string, path: string): void {
+  const letters = find.value
+  if (way) go(way.split('|'))
+  chosen.value = Number(path.slice(0, path.indexOf('/')))
+  find.value = letters
+}
 /** The way down to the folder that is looked at, each step with its path. */
 const steps = computed(() =>
   folder.value
@@ -275,9 +282,10 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
           v-if="find && !inside.length"
           :image="image"
           :letters="find"
-          label="In images on it"
+          :volume="volume"
+          label="Elsewhere on it"
           choose="open"
-          @choose="go($event.in.split('|'))"
+          @choose="seek($event.in, $event.path)"
         />
         <p v-if="(files.data.value?.total ?? 0) > 2000" class="text-sm text-slate">
           The first 2 000 of {{ count(files.data.value?.total ?? 0) }}; narrow it by name.

@@ -6,7 +6,14 @@ import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 
 /** Finds a disk by a file that is on it; `image` for one image and those on it, else the shelf. */
-const props = defineProps<{ label: string; image?: number; letters?: string; choose: string }>()
+const props = defineProps<{
+  label: string
+  image?: number
+  /** Of that image the volume whose files are listed already. */
+  volume?: number
+  letters?: string
+  choose: string
+}>()
 const emit = defineEmits<{ choose: [hit: Hit] }>()
 type Hit = { image: number; name: string; in: string; path: string; size: string }
 const typed = ref('')
@@ -30,14 +37,15 @@ const found = useQuery({
   },
   enabled: computed(() => letters.value.length >= LEAST),
 })
-/** One row a disk, with its first file; what lies in `image` itself its own list of files shows. */
+/** One row a disk or volume, with its first file; those of `volume` its own list shows. */
 const disks = computed(() => {
   const out = new Map<string, { first: Hit; more: number }>()
   for (const h of found.data.value?.hits ?? []) {
-    if (props.image && h.in === '') continue
-    const disk = out.get(`${h.image} ${h.in}`)
+    if (props.image && h.in === '' && h.path.startsWith(`${props.volume}/`)) continue
+    const key = `${h.image} ${h.in} ${h.path.split('/')[0]}`
+    const disk = out.get(key)
     if (disk) disk.more++
-    else out.set(`${h.image} ${h.in}`, { first: h, more: 0 })
+    else out.set(key, { first: h, more: 0 })
   }
   return [...out.values()]
 })
@@ -66,7 +74,11 @@ const way = (h: Hit) =>
       </p>
       <p v-if="disks.length && image" class="head mt-2">{{ label }}</p>
       <ul v-if="disks.length" class="mt-1 max-h-48 divide-y divide-rule overflow-y-auto">
-        <li v-for="{ first: h, more } in disks" :key="`${h.image} ${h.in}`" class="flex gap-3 py-1">
+        <li
+          v-for="{ first: h, more } in disks"
+          :key="`${h.image} ${h.in} ${h.path}`"
+          class="flex gap-3 py-1"
+        >
           <span class="min-w-0 grow">
             <span class="figure block truncate" :title="way(h)"
               >{{ way(h) }}{{ more ? ` and ${more} more` : '' }}</span

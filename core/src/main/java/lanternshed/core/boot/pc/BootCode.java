@@ -227,13 +227,38 @@ public final class BootCode {
    */
   public static String systemFileOf(byte[] sector) {
     int at = 0x3E + volume("A").length - 11;
-    byte[] name = Arrays.copyOfRange(sector, at, at + 11);
-    String base = new String(name, 0, 8, StandardCharsets.US_ASCII).strip();
-    String extension = new String(name, 8, 3, StandardCharsets.US_ASCII).strip();
-    String full = extension.isEmpty() ? base : base + "." + extension;
-    if (!full.matches("[A-Z0-9_$-]{1,8}(\\.[A-Z0-9_$-]{1,3})?")) return "";
+    String full = name(sector, at);
+    if (full.isEmpty()) return "";
     byte[] ours = volume(full);
     return Arrays.equals(ours, 0, ours.length, sector, 0x3E, 0x3E + ours.length) ? full : "";
+  }
+
+  /**
+   * The name of the file that a boot sector with our code finds anywhere in the root; "" where it
+   * is not ours.
+   *
+   * @param kind published name of the volume
+   */
+  static String namedFileOf(byte[] sector, String kind) {
+    int at = kind.equals("FAT32") ? 0x5A : 0x3E;
+    for (Contract c : Contract.values()) {
+      byte[] ours = c == Contract.TWO_FILES ? new byte[0] : volume(c, kind, "A");
+      if (ours.length == 0) continue;
+      String name = name(sector, at + ours.length - 11);
+      if (name.isEmpty()) continue;
+      byte[] with = volume(c, kind, name);
+      if (Arrays.equals(with, 0, with.length, sector, at, at + with.length)) return name;
+    }
+    return "";
+  }
+
+  /** A name as a folder keeps it, eight bytes and three; "" for what is none. */
+  private static String name(byte[] sector, int at) {
+    byte[] b = Arrays.copyOfRange(sector, at, at + 11);
+    String base = new String(b, 0, 8, StandardCharsets.US_ASCII).strip();
+    String extension = new String(b, 8, 3, StandardCharsets.US_ASCII).strip();
+    String full = extension.isEmpty() ? base : base + "." + extension;
+    return full.matches("[A-Z0-9_$-]{1,8}(\\.[A-Z0-9_$-]{1,3})?") ? full : "";
   }
 
   static byte[] onDisk(String name) {

@@ -175,7 +175,9 @@ final class Walk {
                 "The boot sector computes C/H/S from its own fields; under another geometry it reads"
                     + " the wrong sectors.")
             .done());
-    systemFile(facts, ours);
+    String byName = BootCode.namedFileOf(boot, kind);
+    if (byName.isEmpty()) systemFile(facts, ours);
+    else anywhere(facts, byName);
     // The code looks for the system file first and asks what is wrong only when it is not found.
     boolean found = links.get(links.size() - 1).verdict() != BootChain.Verdict.BREAKS;
     if (!geometry) say(BootCode.Message.WRONG_GEOMETRY, !ours.isEmpty());
@@ -217,6 +219,21 @@ final class Walk {
                     + root.get(0).unit()
                     + (there ? ", contiguous" : ""),
         "Put " + wanted + " first into the root folder, contiguous from cluster 2.");
+  }
+
+  /** Our own code that finds its file by name: it is in the root, wherever that is. */
+  private void anywhere(BootFacts facts, String file) {
+    boolean there = facts.named().contains(file);
+    link(
+        "B-8",
+        "System file",
+        there,
+        there ? file + " is in the root folder" : file + " is not in the root folder",
+        "Put " + file + " into the root folder.");
+    if (!there) {
+      boolean wide = kind.equals("FAT32");
+      say(wide ? BootCode.Message.NO_FILE_32 : BootCode.Message.NO_FILE, true);
+    }
   }
 
   /** Whether the code names two files: the contract up to DOS 6, whose files stand first. */

@@ -125,6 +125,22 @@ class BootChainTest {
   }
 
   @Test
+  void ourCodeThatFindsItsFileByNameIsKnownAgain() {
+    for (Contract c : Contract.values()) {
+      for (String kind : List.of("FAT12", "FAT16", "FAT32")) {
+        byte[] code = BootCode.volume(c, kind, "KERN-1.SYS");
+        byte[] sector = new byte[512];
+        int at = kind.equals("FAT32") ? 0x5A : 0x3E;
+        System.arraycopy(code, 0, sector, at, code.length);
+        String known = c == Contract.TWO_FILES ? "" : "KERN-1.SYS";
+        assertThat(BootCode.namedFileOf(sector, kind)).as(c + kind).isEqualTo(known);
+        sector[at + 30] ^= 1;
+        assertThat(BootCode.namedFileOf(sector, kind)).isEmpty();
+      }
+    }
+  }
+
+  @Test
   void ourTableCodeFitsAndIsKnown() {
     byte[] code = BootCode.table();
     assertThat(code.length).isLessThanOrEqualTo(440);
