@@ -5,6 +5,7 @@ import { api, ask, sentence, type Medium } from '../api/client'
 import { liveWork } from '../api/live'
 import Why from '../because/Why.vue'
 import Dialog from '../shed/Dialog.vue'
+import BySerial from './BySerial.vue'
 import WorkPanel from './WorkPanel.vue'
 
 /** W-6: how large a card really is. It is written over, so it is confirmed by its serial. */
@@ -66,22 +67,11 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
         <p class="mt-3 font-bold text-brick">
           ▲ Everything on this {{ card.standIn ? 'stand-in' : 'card' }} will be overwritten.
         </p>
-        <p class="text-[15px]">
-          Is anything on it still needed?
-          <a class="text-river underline" :href="`/api/media/${card.id}/download`"
-            >keep what is on it now, packed</a
-          >
-        </p>
-        <label class="mt-3 block">
-          Type {{ checked.data.value?.confirmHint }}, as it is printed on the card
-          <input
-            v-model="confirm"
-            class="field figure mt-1 block w-48! py-2 text-2xl"
-            maxlength="4"
-            autocomplete="off"
-            aria-label="Last four of the serial"
-          />
-        </label>
+        <BySerial
+          v-model="confirm"
+          :medium-id="card.id"
+          :hint="checked.data.value?.confirmHint ?? ''"
+        />
         <p v-if="look.isError.value" class="mt-2 text-brick" role="alert">
           ✕ {{ sentence(look.error.value) }}
         </p>

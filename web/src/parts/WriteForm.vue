@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
 import Why from '../because/Why.vue'
+import BySerial from './BySerial.vue'
 import OnARealCard from './OnARealCard.vue'
 
 /** The card that an image goes on: chosen, looked at, and confirmed by its serial (W-3, W-4). */
@@ -96,28 +97,15 @@ watch([confirm, mediumId], () => order.reset())
       </h2>
       <p class="mt-2 text-lg">{{ c.description }}</p>
       <p class="text-[15px] text-moss">✓ <Why :sum="c.because" text="The image fits it" /></p>
-      <p class="mt-2 text-[15px]">
-        Is anything on it still needed?
-        <a class="text-river underline" :href="`/api/media/${c.mediumId}/download`"
-          >keep what is on it now, packed</a
-        >
-      </p>
-      <label v-if="c.holds" class="mt-2 flex gap-2 text-[15px]">
-        <input v-model="onlyChanges" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
-        <span
-          >Write only what differs from “{{ c.holds }}”, which it holds by its last read-back</span
-        >
-      </label>
-      <label class="mt-4 block">
-        Type {{ c.confirmHint }}, as it is printed on the card
-        <input
-          v-model="confirm"
-          class="field figure mt-1 block w-48! py-2 text-2xl"
-          maxlength="4"
-          autocomplete="off"
-          aria-label="Last four of the serial"
-        />
-      </label>
+      <BySerial v-model="confirm" :medium-id="c.mediumId" :hint="c.confirmHint">
+        <label v-if="c.holds" class="mt-2 flex gap-2 text-[15px]">
+          <input v-model="onlyChanges" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+          <span
+            >Write only what differs from “{{ c.holds }}”, which it holds by its last
+            read-back</span
+          >
+        </label>
+      </BySerial>
       <p v-if="order.isError.value" class="mt-3 text-brick" role="alert">
         ✕ {{ sentence(order.error.value) }}
       </p>

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+/** Before a card is written over: what is on it can be kept, and its serial is typed (W-3). */
+defineProps<{ mediumId: number; hint: string }>()
+const confirm = defineModel<string>({ required: true })
+</script>
+
+<template>
+  <p class="mt-2 text-[15px]">
+    Is anything on it still needed?
+    <a class="text-river underline" :href="`/api/media/${mediumId}/download`"
+      >keep what is on it now, packed</a
+    >
+  </p>
+  <slot />
+  <label class="mt-4 block">
+    Type {{ hint }}, as it is printed on the card
+    <input
+      v-model="confirm"
+      class="field figure mt-1 block w-48! py-2 text-2xl"
+      maxlength="4"
+      autocomplete="off"
+      aria-label="Last four of the serial"
+    />
+  </label>
+</template>
