@@ -6,6 +6,7 @@ import { staleJob } from '../../api/live'
 import ImageChoice from '../../parts/ImageChoice.vue'
 import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
+import RecipeDialog from './RecipeDialog.vue'
 import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import ChainList from '../shared/ChainList.vue'
 import { START } from '../shared/start'
@@ -22,6 +23,7 @@ const proof = useQuery({
 })
 const p = computed(() => proof.data.value)
 const imageId = ref(0)
+const writing = ref(false)
 const queries = useQueryClient()
 const asItIs = useMutation({
   mutationFn: () =>
@@ -54,9 +56,14 @@ const tried = computed(() => !!p.value?.sentence)
         <h2 class="head">The image is proved</h2>
         <p class="mt-1 text-lg text-moss">✓ {{ station.sentence }}</p>
         <Downloads class="mt-3" :image="job.builtId" />
-        <a class="mt-2 block text-river underline" :href="`/api/jobs/${job.id}/recipe`"
-          >the recipe, as JSON</a
-        >
+        <p class="mt-2">
+          <a class="text-river underline" :href="`/api/jobs/${job.id}/recipe`"
+            >the recipe, as JSON</a
+          >
+          <button type="button" class="ml-4 text-river underline" @click="writing = true">
+            change or compare it
+          </button>
+        </p>
         <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/7`"
           >Put it on the card</RouterLink
         >
@@ -89,6 +96,9 @@ const tried = computed(() => !!p.value?.sentence)
           @click="start.mutate()"
         >
           Build it
+        </button>
+        <button type="button" class="ml-4 text-river underline" @click="writing = true">
+          the recipe as text
         </button>
       </template>
     </section>
@@ -143,5 +153,6 @@ const tried = computed(() => !!p.value?.sentence)
       :job="job.id"
       :image="job.builtId"
     />
+    <RecipeDialog v-if="writing" :job="job" @close="writing = false" />
   </div>
 </template>

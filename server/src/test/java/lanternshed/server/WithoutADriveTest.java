@@ -210,7 +210,10 @@ class WithoutADriveTest {
     long id = open("controller-pc", "NOTHING", 0);
     long card = card("blank", "BLANK-0002", 120_000);
     settle(id, choice(card, "dos-5", "REBUILD", List.of()));
+    changeTheRecipe(id);
     done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+    long made = job(id).get("builtId").asLong();
+    assertThat(shed.get("/api/images/" + made + "/survey").json().toString()).contains("BYHAND");
     done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0002")));
     done(shed.post("/api/jobs/" + id + "/read-back", Map.of("mediumId", card)));
     assertThat(station(id, 10).get("sentence").asString()).startsWith("Read back whole");
@@ -222,6 +225,35 @@ class WithoutADriveTest {
     assertThat(shed.post("/api/jobs/" + id + "/read-back", Map.of("mediumId", card)).detail())
         .contains("is closed");
     assertThat(station(id, 10).get("sentence").asString()).contains("golden copy");
+  }
+
+  /** W-1: a recipe is text; what is wrong in it is named by its place, and no folder is reached. */
+  private static void changeTheRecipe(long id) {
+    String path = "/api/jobs/" + id + "/recipe";
+    String text = new String(shed.bytes(path), StandardCharsets.UTF_8);
+    String label = shed.get(path).json().get("volumes").get(0).get("label").asString();
+    String byHand = text.replace("\"label\" : \"" + label, "\"label\" : \"BYHAND");
+    assertThat(byHand).isNotEqualTo(text);
+    assertThat(look(id, text).get("changes")).isEmpty();
+    assertThat(look(id, byHand).get("changes").get(0).get("place").asString())
+        .isEqualTo("/volumes/0/label");
+    assertThat(look(id, text.replace("\"heads\" : ", "\"heads\" : -")).get("trouble").asString())
+        .contains("/geometry/heads");
+    String folder = text.replace("\"folder\" : \"\"", "\"folder\" : \"/etc\"");
+    assertThat(look(id, folder).get("trouble").asString()).contains("on the command line only");
+    Map<String, Object> stale = Map.of("version", 0, "text", byHand);
+    assertThat(shed.put(path, stale).status()).isEqualTo(409);
+    long version = job(id).get("version").asLong();
+    TestShed.Answer a = shed.put(path, Map.of("version", version, "text", byHand));
+    assertThat(a.status()).as(a.text()).isEqualTo(200);
+    assertThat(station(id, 5).get("sentence").asString())
+        .contains("changed by hand at 1 place, the first is /volumes/0/label");
+    assertThat(shed.get("/api/recipes/schema").json().get("title").asString())
+        .isEqualTo("Recipe of an image");
+  }
+
+  private static JsonNode look(long id, String text) {
+    return shed.post("/api/jobs/" + id + "/recipe/look", Map.of("version", 0, "text", text)).json();
   }
 
   @Test

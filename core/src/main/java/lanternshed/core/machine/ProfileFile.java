@@ -1,12 +1,5 @@
 package lanternshed.core.machine;
 
-import com.networknt.schema.Error;
-import com.networknt.schema.Schema;
-import com.networknt.schema.SchemaRegistry;
-import com.networknt.schema.SpecificationVersion;
-import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -17,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import lanternshed.core.fault.PartKinds;
+import lanternshed.core.measure.JsonForm;
 import lanternshed.core.measure.ShedException;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
@@ -29,22 +23,20 @@ import tools.jackson.databind.json.JsonMapper;
  * schema can say is checked by it (JSON Schema 2020-12); the rest here.
  */
 public final class ProfileFile {
-  public static final int MOST_BYTES = 1 << 20;
+  public static final int MOST_BYTES = JsonForm.MOST_BYTES;
   private static final JsonMapper JSON =
       JsonMapper.builder()
           .enable(SerializationFeature.INDENT_OUTPUT)
           // What must be there the schema demands; what may be left out is false or nothing.
           .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
           .build();
-  private static final String SCHEMA_TEXT = resource();
-  private static final Schema SCHEMA =
-      SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12).getSchema(SCHEMA_TEXT);
+  private static final JsonForm FORM = new JsonForm("profile", "/machines/schema.json");
 
   private ProfileFile() {}
 
   /** The published JSON Schema. */
   public static String schema() {
-    return SCHEMA_TEXT;
+    return FORM.schema();
   }
 
   /**
@@ -53,23 +45,7 @@ public final class ProfileFile {
    * @throws ShedException with the first fault: where it is, what is wrong there
    */
   public static Profile read(String text) {
-    if (text.length() > MOST_BYTES) throw refused("it is larger than 1 MiB", "the file");
-    JsonNode tree;
-    try {
-      tree = JSON.readTree(text);
-    } catch (JacksonException e) {
-      String at =
-          e.getLocation() == null
-              ? "the file"
-              : "line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
-      throw refused("it is not JSON: " + e.getOriginalMessage(), at);
-    }
-    List<Error> errors = SCHEMA.validate(tree);
-    if (!errors.isEmpty()) {
-      Error first = errors.get(0);
-      String at = first.getInstanceLocation().toString();
-      throw refused(first.getMessage(), at.isEmpty() ? "the file" : at);
-    }
+    JsonNode tree = FORM.read(text);
     Profile p;
     try {
       p = JSON.treeToValue(tree, Profile.class);
@@ -162,19 +138,6 @@ public final class ProfileFile {
   }
 
   private static ShedException refused(String why, String where) {
-    return new ShedException(
-        "The profile is refused at "
-            + where
-            + ": "
-            + why.replaceAll("\\.$", "")
-            + ". Nothing was changed; mend it there and bring it in again.");
-  }
-
-  private static String resource() {
-    try (InputStream in = ProfileFile.class.getResourceAsStream("/machines/schema.json")) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException e) {
-      throw new IllegalStateException("The schema of profiles does not read", e);
-    }
+    return FORM.refused(why, where);
   }
 }

@@ -114,7 +114,7 @@ class CarrierTest {
     Plan p = plan("floppy-instrument", "", CARD, disks);
     assertThat(p.buildable()).as(first(p)).isTrue();
     assertThat(p.verdicts()).anyMatch(v -> v.text().startsWith("2 disks are files in one piece"));
-    Recipe r = Recipe.parse(Recipe.of(p, NOTHING, "", List.of()).toJson());
+    Recipe r = RecipeText.read(Recipe.of(p, NOTHING, "", List.of()).toJson());
     MemoryMedium m = new MemoryMedium(r.sectors());
     ImageBuilder.build(r, Optional.empty(), shelf, m, Progress.NONE);
     assertThat(Proof.of(r, Optional.empty(), m, p.reach(), Progress.NONE).proved()).isTrue();

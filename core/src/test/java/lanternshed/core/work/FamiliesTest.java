@@ -142,6 +142,7 @@ class FamiliesTest {
   }
 
   private Medium build(Recipe r, Optional<Medium> source, Plan plan) {
+    assertThat(RecipeText.read(r.toJson())).isEqualTo(r);
     MemoryMedium image = new MemoryMedium(r.sectors());
     ImageBuilder.build(r, source, stock, image, Progress.NONE);
     Proof proof = Proof.of(r, source, image, plan.reach(), Progress.NONE);

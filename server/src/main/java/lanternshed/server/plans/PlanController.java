@@ -3,11 +3,8 @@ package lanternshed.server.plans;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.util.List;
-import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.Plan;
 import lanternshed.server.jobs.JobService;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -16,7 +13,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Plan: the live answer while edges move, the settled plan, and its recipe. */
+/** Plan: the live answer while edges move, how it would start, and the settled plan. */
 @RestController
 @RequestMapping("/api/jobs/{id}")
 class PlanController {
@@ -52,16 +49,5 @@ class PlanController {
   @PutMapping("/plan")
   PlanService.Answer settle(@PathVariable long id, @RequestBody @Valid Settle s) {
     return plans.settle(id, s.version(), s.choice(), s.allTheSame());
-  }
-
-  @GetMapping("/recipe")
-  ResponseEntity<String> recipe(@PathVariable long id) {
-    String recipe = jobs.get(id).recipe();
-    if (recipe.isEmpty())
-      throw new ShedException("Settle the plan first; the recipe follows from it.");
-    return ResponseEntity.ok()
-        .contentType(MediaType.APPLICATION_JSON)
-        .header("Content-Disposition", "attachment; filename=\"recipe.json\"")
-        .body(recipe);
   }
 }

@@ -15,6 +15,7 @@ import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Recipe;
+import lanternshed.core.work.RecipeText;
 import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -278,5 +279,49 @@ public class PlanService {
             + Say.plural(plan.volumes().size(), "volume", "volumes")
             + " laid out.");
     return of(jobs.get(jobId));
+  }
+
+  /**
+   * A recipe that a person wrote, for the job whose plan it changes.
+   *
+   * @throws ShedException with what stands against it
+   */
+  Recipe drafted(JobEntity job, String text) {
+    Recipe now = Recipe.parse(job.recipe());
+    Recipe r = RecipeText.read(text);
+    if (!r.family().equals(now.family()) || r.strategy() != now.strategy()) {
+      throw new ShedException("Family and strategy come from the plan; change them there.");
+    }
+    if (r.volumes().stream().anyMatch(p -> !p.folder().isEmpty())) {
+      throw new ShedException("Folders of a computer go in on the command line only, not here.");
+    }
+    ImageBuilder.examine(r, now.sourceSha256());
+    if (!r.sourceSha256().equals(now.sourceSha256())) {
+      throw new ShedException("The source is the job's own image; its digest stays as it is.");
+    }
+    return r;
+  }
+
+  /** Takes a recipe that was changed by hand; what was built before is to be built anew. */
+  List<RecipeText.RecipeChange> change(long jobId, long version, String before, String text) {
+    JobEntity job = jobs.get(jobId);
+    Recipe r = drafted(job, text);
+    List<RecipeText.RecipeChange> changes = RecipeText.compare(before, r.toJson());
+    if (changes.isEmpty()) throw new ShedException("Nothing of it is changed.");
+    String choice = job.planChoice();
+    jobs.settle(
+        jobId,
+        version,
+        j -> {
+          j.setPlan(choice, r.toJson());
+          j.redoAfter(Station.PLAN);
+        },
+        Station.PLAN,
+        "The recipe was changed by hand at "
+            + Say.plural(changes.size(), "place", "places")
+            + ", the first is "
+            + changes.get(0).place()
+            + ".");
+    return changes;
   }
 }

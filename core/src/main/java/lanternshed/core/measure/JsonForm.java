@@ -1,0 +1,78 @@
+package lanternshed.core.measure;
+
+import com.networknt.schema.Error;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * A text form: JSON that a published schema describes (2020-12). Whatever is wrong with a text is
+ * named by its place.
+ */
+public final class JsonForm {
+  public static final int MOST_BYTES = 1 << 20;
+  private static final JsonMapper JSON = JsonMapper.shared();
+  private final String what;
+  private final String text;
+  private final Schema schema;
+
+  /**
+   * @param what it is called in a sentence, "profile"
+   * @param resource where its schema lies
+   */
+  public JsonForm(String what, String resource) {
+    this.what = what;
+    try (InputStream in = JsonForm.class.getResourceAsStream(resource)) {
+      this.text = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new IllegalStateException("The schema " + resource + " does not read", e);
+    }
+    this.schema =
+        SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12).getSchema(text);
+  }
+
+  /** The published JSON Schema. */
+  public String schema() {
+    return text;
+  }
+
+  /**
+   * @throws ShedException with the first fault: where it is, what is wrong there
+   */
+  public JsonNode read(String json) {
+    if (json.length() > MOST_BYTES) throw refused("it is larger than 1 MiB", "the file");
+    JsonNode tree;
+    try {
+      tree = JSON.readTree(json);
+    } catch (JacksonException e) {
+      String at =
+          e.getLocation() == null
+              ? "the file"
+              : "line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
+      throw refused("it is not JSON: " + e.getOriginalMessage(), at);
+    }
+    List<Error> errors = schema.validate(tree);
+    if (errors.isEmpty()) return tree;
+    String at = errors.get(0).getInstanceLocation().toString();
+    throw refused(errors.get(0).getMessage(), at.isEmpty() ? "the file" : at);
+  }
+
+  /** What is said of a text that is not taken. */
+  public ShedException refused(String why, String where) {
+    return new ShedException(
+        "The "
+            + what
+            + " is refused at "
+            + where
+            + ": "
+            + why.replaceAll("\\.$", "")
+            + ". Nothing was changed; mend it there and bring it in again.");
+  }
+}
