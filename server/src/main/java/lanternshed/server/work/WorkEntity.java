@@ -9,9 +9,15 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Optional;
+import org.hibernate.annotations.DynamicUpdate;
 
-/** One piece of long work; what is needed to go on with it after the program was killed. */
+/**
+ * One piece of long work; what is needed to go on with it after the program was killed. Only what a
+ * step changes is written: a wish that comes while the work is taken up again must not put its old
+ * state back.
+ */
 @Entity
+@DynamicUpdate
 @Table(name = "work")
 public class WorkEntity {
   /** What is done. */
