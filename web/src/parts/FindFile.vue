@@ -99,6 +99,9 @@ const way = (h: Hit) =>
       <p v-if="!found.data.value.whole" class="mt-1 text-sm text-slate">
         There are more; say more letters.
       </p>
+      <p v-if="found.data.value.unread.length" class="mt-1 text-sm text-brick">
+        ✕ Not read: {{ found.data.value.unread.join(', ') }}. Check the shelf.
+      </p>
       <p v-if="found.data.value.left" class="mt-1 text-sm text-slate">
         {{ count(found.data.value.left) }}
         {{ found.data.value.left === 1 ? 'image' : 'images' }} of more than 64 MiB not looked

@@ -105,7 +105,7 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
     </p>
     <template v-else>
       <WorkPanel :work-id="work" title="Looking at its true size" paused="Go on" />
-      <p class="mt-2 text-sm text-slate">
+      <p v-if="state !== 'PAUSED'" class="mt-2 text-sm text-slate">
         When this is closed it goes on; it is found under Media.
       </p>
     </template>

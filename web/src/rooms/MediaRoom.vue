@@ -144,10 +144,14 @@ const groups = computed(() => {
         >
       </p>
       <p v-else-if="!g.list.length" class="px-4 pb-3 text-slate">None yet.</p>
-      <table v-if="g.list.length" class="w-full">
-        <tbody>
-          <tr v-for="m in g.list" :key="m.id" class="border-t border-rule">
-            <td class="px-4 py-2">
+      <table v-if="g.list.length" class="block w-full sm:table">
+        <tbody class="block sm:table-row-group">
+          <tr
+            v-for="m in g.list"
+            :key="m.id"
+            class="flex flex-wrap items-baseline gap-x-4 border-t border-rule px-4 py-2 sm:table-row sm:p-0"
+          >
+            <td class="basis-full sm:px-4 sm:py-2">
               <input
                 v-if="naming === m.id"
                 v-model="name"
@@ -159,6 +163,9 @@ const groups = computed(() => {
                 @blur="rename.mutate(m.id)"
               />
               <template v-else>{{ m.name }}</template>
+              <span v-if="inHand.some((w) => w.mediumId === m.id)" class="block text-sm text-lamp"
+                >↻ work is in hand on it, see above</span
+              >
               <span v-if="m.remark" class="block text-sm text-brick">▲ {{ m.remark }}</span>
               <span v-if="m.holdsImage" class="block text-sm text-moss"
                 >✓ holds
@@ -168,12 +175,12 @@ const groups = computed(() => {
                 by its last read-back</span
               >
             </td>
-            <td class="figure w-36 text-sm text-slate">{{ m.serial }}</td>
-            <td class="figure w-44 text-right">{{ count(m.sectors) }} sectors</td>
-            <td class="figure w-36 text-right text-sm whitespace-nowrap text-slate">
+            <td class="figure text-sm text-slate sm:w-36">{{ m.serial }}</td>
+            <td class="figure sm:w-44 sm:text-right">{{ count(m.sectors) }} sectors</td>
+            <td class="figure text-sm whitespace-nowrap text-slate sm:w-36 sm:text-right">
               {{ m.label ? `label ${m.label}` : '' }}
             </td>
-            <td class="w-44 px-4 text-right">
+            <td class="sm:w-44 sm:px-4 sm:text-right">
               <Why :sum="m.sizeBecause" :text="m.size"
                 ><span class="figure">{{ m.size }}</span></Why
               >
@@ -187,11 +194,11 @@ const groups = computed(() => {
                 m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>
             </td>
-            <td class="w-36 py-1.5 pr-4 text-right text-sm whitespace-nowrap">
+            <td class="text-sm whitespace-nowrap sm:w-36 sm:py-1.5 sm:pr-4 sm:text-right">
               <button
                 v-if="m.kind === 'card'"
                 type="button"
-                class="mb-1 block w-full text-right text-river underline"
+                class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
                 @click="restoring = m.id"
               >
                 put an image on it
@@ -199,7 +206,7 @@ const groups = computed(() => {
               <button
                 v-if="m.kind === 'card'"
                 type="button"
-                class="mb-1 block w-full text-right text-river underline"
+                class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
                 @click="sizing = m"
               >
                 its true size?
@@ -207,7 +214,7 @@ const groups = computed(() => {
               <button
                 v-if="m.kind === 'image brought in'"
                 type="button"
-                class="mb-1 block w-full text-right text-river underline"
+                class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
                 @click="shelve.mutate(m)"
               >
                 put it on the shelf

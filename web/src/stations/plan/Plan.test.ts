@@ -264,6 +264,7 @@ describe('a set of floppies', () => {
         hits: [{ image: 9, name: 'winter', in: '', path: '0/ROSE.PAT', size: '3 KiB' }],
         whole: true,
         left: 0,
+        unread: ['spoiled disk'],
       },
     })
     await settle()
@@ -297,6 +298,7 @@ describe('a set of floppies', () => {
     await w.find('input[aria-label="Find a disk by a file on it"]').setValue('rose')
     await vi.advanceTimersByTimeAsync(300)
     await settle()
+    expect(w.text()).toContain('Not read: spoiled disk')
     await w.find('button[aria-label="add: ROSE.PAT, winter"]').trigger('click')
     await settle()
     expect(sent()).toHaveLength(3)

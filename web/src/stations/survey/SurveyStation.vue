@@ -38,7 +38,7 @@ const rehearsal = useRehearsal(() => ({
 const starts = computed(() => {
   const r = rehearsal.data.value
   if (!r?.run) return []
-  const card = r.ifs.find((i) => i.what.startsWith('heads and sectors') && !i.starts)
+  const card = r.ifs.find((i) => i.kind === 'GEOMETRY' && !i.starts)
   return [
     ...(r.run.ending === 'ENTERED'
       ? []

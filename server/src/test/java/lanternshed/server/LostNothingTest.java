@@ -162,6 +162,8 @@ class LostNothingTest {
           .as("a download of what rotted does not end as if it were whole: " + form)
           .isInstanceOf(Exception.class);
     }
+    JsonNode found = shed.get("/api/images/find?letters=a").json();
+    assertThat(found.get("unread")).as("it hides no other from a search").hasSize(1);
     JsonNode report = checked();
     assertThat(report.get("spoiled")).hasSize(1);
     assertThat(report.get("spoiled").get(0).get("why").asString())

@@ -293,6 +293,19 @@ class WithoutADriveTest {
         .contains("0.0 MiB of 1.4 MiB were written; the rest was there");
     assertThat(shed.get("/api/jobs/" + id + "/prediction").status()).isEqualTo(200);
 
+    // Of two who want one card the second is told.
+    long large = card("large card", "LARGE-0008", 2_000_000);
+    Map<String, Object> look = Map.of("confirm", "0008", "full", true);
+    long work = shed.post("/api/media/" + large + "/true-size", look).json().get("id").asLong();
+    Map<String, Object> same = Map.of("mediumId", large, "confirm", "0008");
+    TestShed.Answer second = shed.post("/api/jobs/" + id + "/write", same);
+    assertThat(second.status()).as(second.text()).isEqualTo(409);
+    assertThat(second.detail()).contains("on this medium already");
+    Map<String, Object> wish = Map.of("retries", 1, "filesFirst", true, "skipFree", false);
+    assertThat(shed.put("/api/runs/" + work + "/wish", wish).detail()).contains("Only a rescue");
+    shed.post("/api/runs/" + work + "/cancel", Map.of());
+    assertThat(shed.settled(work).get("state").asString()).isEqualTo("CANCELLED");
+
     // W-6: a look at its true size writes over it, and the job hears of that.
     String size = "/api/media/" + card + "/true-size";
     assertThat(shed.post(size, Map.of("confirm", "0003", "full", true)).detail())

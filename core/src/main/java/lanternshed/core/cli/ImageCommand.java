@@ -228,15 +228,18 @@ final class ImageCommand extends EditCommands implements Runnable {
   private static Row row(Node n) {
     int date = n.stamp() >>> 16;
     int time = n.stamp() & 0xFFFF;
+    // A system without times has none; day 0 is no day.
     String stamp =
-        String.format(
-            "%04d-%02d-%02d %02d:%02d:%02d",
-            1980 + (date >> 9),
-            date >> 5 & 15,
-            date & 31,
-            time >> 11,
-            time >> 5 & 63,
-            (time & 31) * 2);
+        date == 0
+            ? " ".repeat(19)
+            : String.format(
+                "%04d-%02d-%02d %02d:%02d:%02d",
+                1980 + (date >> 9),
+                date >> 5 & 15,
+                date & 31,
+                time >> 11,
+                time >> 5 & 63,
+                (time & 31) * 2);
     StringBuilder a = new StringBuilder();
     if ((n.attributes() & 1) != 0) a.append('r');
     if ((n.attributes() & 2) != 0) a.append('h');

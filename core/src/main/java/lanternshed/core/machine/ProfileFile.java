@@ -23,14 +23,15 @@ import tools.jackson.databind.json.JsonMapper;
  * schema can say is checked by it (JSON Schema 2020-12); the rest here.
  */
 public final class ProfileFile {
-  public static final int MOST_BYTES = JsonForm.MOST_BYTES;
+  private static final int MOST_MIB = 1;
+  public static final int MOST_BYTES = MOST_MIB << 20;
   private static final JsonMapper JSON =
       JsonMapper.builder()
           .enable(SerializationFeature.INDENT_OUTPUT)
           // What must be there the schema demands; what may be left out is false or nothing.
           .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
           .build();
-  private static final JsonForm FORM = new JsonForm("profile", "/machines/schema.json");
+  private static final JsonForm FORM = new JsonForm("profile", "/machines/schema.json", MOST_MIB);
 
   private ProfileFile() {}
 
@@ -73,6 +74,9 @@ public final class ProfileFile {
     boolean carries = p.family().equals("carrier");
     if (carries != (p.carrier() != null)) {
       throw refused("a carrier and its files go together: name both or neither", "/carrier");
+    }
+    if (carries && !p.carrier().slotList().isEmpty() && p.carrier().template().contains(" ")) {
+      throw refused("a list of disks names files without spaces", "/carrier/template");
     }
     if (p.firmwares().isEmpty() != p.systems().isEmpty()) {
       throw refused("firmwares and systems go together: name both or neither", "/systems");

@@ -17,18 +17,20 @@ import tools.jackson.databind.json.JsonMapper;
  * named by its place.
  */
 public final class JsonForm {
-  public static final int MOST_BYTES = 1 << 20;
   private static final JsonMapper JSON = JsonMapper.shared();
   private final String what;
+  private final int mostMib;
   private final String text;
   private final Schema schema;
 
   /**
    * @param what it is called in a sentence, "profile"
    * @param resource where its schema lies
+   * @param mostMib MiB that a text may have
    */
-  public JsonForm(String what, String resource) {
+  public JsonForm(String what, String resource, int mostMib) {
     this.what = what;
+    this.mostMib = mostMib;
     try (InputStream in = JsonForm.class.getResourceAsStream(resource)) {
       this.text = new String(in.readAllBytes(), StandardCharsets.UTF_8);
     } catch (IOException e) {
@@ -47,7 +49,9 @@ public final class JsonForm {
    * @throws ShedException with the first fault: where it is, what is wrong there
    */
   public JsonNode read(String json) {
-    if (json.length() > MOST_BYTES) throw refused("it is larger than 1 MiB", "the file");
+    if (json.length() > mostMib << 20) {
+      throw refused("it is larger than " + mostMib + " MiB", "the file");
+    }
     JsonNode tree;
     try {
       tree = JSON.readTree(json);

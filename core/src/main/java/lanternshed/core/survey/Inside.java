@@ -96,7 +96,7 @@ public final class Inside {
   public static Hits find(Medium m, String letters, int most) {
     Search s = new Search(letters, most);
     s.in(m, List.of());
-    return new Hits(List.copyOf(s.hits), s.whole);
+    return new Hits(List.copyOf(s.hits), !s.full && !s.missed);
   }
 
   /**
@@ -108,7 +108,12 @@ public final class Inside {
     private final int most;
     private final List<Hit> hits = new ArrayList<>();
     private int opened;
-    private boolean whole = true;
+
+    /** Nothing more is looked for. */
+    private boolean full;
+
+    /** Something does not open; the search goes on beside it. */
+    private boolean missed;
 
     Search(String letters, int most) {
       this.letters = letters;
@@ -122,8 +127,8 @@ public final class Inside {
           if (n.folder()) continue;
           String path = o.number() + "/" + n.path();
           if (n.hasLetters(letters)) {
-            if (hits.size() == most) whole = false;
-            if (!whole) return;
+            full |= hits.size() == most;
+            if (full) return;
             hits.add(new Hit(way, path, n.bytes()));
           }
           if (way.size() < MOST_DEPTH) deeper(m, o, n, slice, way, path);
@@ -133,13 +138,16 @@ public final class Inside {
 
     private void deeper(
         Medium m, Volumes.Opened o, Node n, Medium slice, List<String> way, String path) {
-      if (n.bytes() < LEAST_BYTES || !whole) return;
-      if (++opened > MOST_OPENED) {
-        whole = false;
-      } else if (imageIn(slice, o.volume(), n).isPresent()) {
+      if (n.bytes() < LEAST_BYTES || full) return;
+      full = ++opened > MOST_OPENED;
+      if (full) return;
+      try {
+        if (imageIn(slice, o.volume(), n).isEmpty()) return;
         List<String> down = new ArrayList<>(way);
         down.add(path);
         in(medium(m, o, n), down);
+      } catch (ShedException e) {
+        missed = true;
       }
     }
   }

@@ -71,6 +71,10 @@ public final class ImageBuilder {
     recipe.volumes().stream()
         .filter(p -> !p.folder().isEmpty())
         .forEach(p -> HostFolder.read(Path.of(p.folder())));
+    if (recipe.strategy() == Strategy.REBUILD || recipe.strategy() == Strategy.CARRY) {
+      // A size or a unit that cannot be is said before anything is made.
+      for (Recipe.Part p : recipe.volumes()) Catalogue.maker(p.kind()).layout(wish(recipe, p));
+    }
     recipe.volumes().stream().filter(p -> !p.files().isEmpty()).forEach(p -> fits(recipe, p));
   }
 

@@ -10,7 +10,11 @@ import tools.jackson.databind.JsonNode;
 
 /** A recipe as text that a person changes: looked at by its schema, and compared place by place. */
 public final class RecipeText {
-  private static final JsonForm FORM = new JsonForm("recipe", "/recipes/schema.json");
+  /** Thousands of files from a desktop, each with its digest. */
+  private static final int MOST_MIB = 16;
+
+  public static final int MOST_BYTES = MOST_MIB << 20;
+  private static final JsonForm FORM = new JsonForm("recipe", "/recipes/schema.json", MOST_MIB);
 
   /** More than anybody reads. */
   private static final int MOST = 400;

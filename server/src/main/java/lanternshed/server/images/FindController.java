@@ -4,6 +4,7 @@ import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.List;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Inside;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -40,8 +41,9 @@ class FindController {
   /**
    * @param whole whether there is no more
    * @param left images that were too large to be looked through here
+   * @param unread images that do not read, by their names
    */
-  record FoundFiles(List<FoundFile> hits, boolean whole, long left) {}
+  record FoundFiles(List<FoundFile> hits, boolean whole, long left, List<String> unread) {}
 
   @GetMapping("/find")
   FoundFiles onTheShelf(@RequestParam @Size(min = 1, max = 200) String letters) {
@@ -49,18 +51,25 @@ class FindController {
     List<ImageEntity> small =
         all.stream().filter(i -> i.sectors() <= SMALL_SECTORS).limit(MOST_IMAGES).toList();
     List<FoundFile> hits = new ArrayList<>();
+    List<String> unread = new ArrayList<>();
     boolean whole = true;
     for (ImageEntity i : small) {
-      if (!whole) break;
-      whole = in(i, letters, MOST - hits.size(), hits);
+      if (hits.size() == MOST)
+        return new FoundFiles(hits, false, all.size() - small.size(), unread);
+      try {
+        whole &= in(i, letters, MOST - hits.size(), hits);
+      } catch (ShedException e) {
+        // One that is spoiled hides no other.
+        unread.add(i.name());
+      }
     }
-    return new FoundFiles(hits, whole, all.size() - small.size());
+    return new FoundFiles(hits, whole, all.size() - small.size(), unread);
   }
 
   @GetMapping("/{id}/find")
   FoundFiles onOne(@PathVariable long id, @RequestParam @Size(min = 1, max = 200) String letters) {
     List<FoundFile> hits = new ArrayList<>();
-    return new FoundFiles(hits, in(images.get(id), letters, MOST, hits), 0);
+    return new FoundFiles(hits, in(images.get(id), letters, MOST, hits), 0, List.of());
   }
 
   private boolean in(ImageEntity image, String letters, int most, List<FoundFile> hits) {

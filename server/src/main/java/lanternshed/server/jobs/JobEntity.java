@@ -246,6 +246,10 @@ public class JobEntity {
 
   /** What was proved from this station on no longer holds: it has to be done again. */
   public void redoAfter(Station at) {
+    // What was in hand behind it waits for what comes before it now.
+    for (Station s : Station.values()) {
+      if (s.compareTo(at) > 0 && station(s).state() == Lamp.LIT) station(s).set(Lamp.DARK, "");
+    }
     for (Station s : at.after()) if (station(s).state() != Lamp.DARK) station(s).set(Lamp.DARK, "");
   }
 }

@@ -148,6 +148,11 @@ public class MediumEntity {
         : Optional.of(Json.read(trueSize, TrueSize.Report.class));
   }
 
+  /** Whether sectors of it were found not to keep what is written. */
+  public boolean bad() {
+    return trueSize().filter(r -> r.kind() == TrueSize.Kind.BAD).isPresent();
+  }
+
   /** From now on it counts with what it keeps. */
   void sized(TrueSize.Report found) {
     trueSize = Json.write(found);

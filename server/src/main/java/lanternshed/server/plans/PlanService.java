@@ -112,11 +112,16 @@ public class PlanService {
       String why = plan.stop().orElse("It cannot be built.");
       return new StartView(kept, chosen, false, false, why, List.of());
     }
-    return trials
-        .of(plan, setup(job, plan), survey(job), source)
-        .map(r -> new StartView(kept, chosen, true, r.starts(), r.sentence(), r.screen()))
-        .orElseGet(
-            () -> new StartView(kept, chosen, false, false, plan.start().sentence(), List.of()));
+    try {
+      return trials
+          .of(plan, setup(job, plan), survey(job), source)
+          .map(r -> new StartView(kept, chosen, true, r.starts(), r.sentence(), r.screen()))
+          .orElseGet(
+              () -> new StartView(kept, chosen, false, false, plan.start().sentence(), List.of()));
+    } catch (ShedException e) {
+      // What does not read stands in the way of this trial, not of the plan.
+      return new StartView(kept, chosen, false, false, e.getMessage(), List.of());
+    }
   }
 
   private Optional<ImageEntity> source(JobEntity job) {
@@ -145,7 +150,7 @@ public class PlanService {
     long needed = carries ? wanted * 2 : wanted;
     List<PlanChoice> choices =
         media.all().stream()
-            .filter(m -> m.kind() == MediumEntity.Kind.CARD)
+            .filter(m -> m.kind() == MediumEntity.Kind.CARD && !m.bad())
             .sorted(
                 Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
                     .thenComparing(MediumEntity::sectors))
@@ -294,6 +299,15 @@ public class PlanService {
     }
     if (r.volumes().stream().anyMatch(p -> !p.folder().isEmpty())) {
       throw new ShedException("Folders of a computer go in on the command line only, not here.");
+    }
+    long card = plan(job, Json.read(job.planChoice(), PlanChoice.class)).card().planSectors();
+    if (r.sectors() > Math.max(card, now.sectors())) {
+      throw new ShedException(
+          "The image would have "
+              + Say.sectors(r.sectors())
+              + "; the plan's card has "
+              + Say.count(card)
+              + ".");
     }
     ImageBuilder.examine(r, now.sourceSha256());
     if (!r.sourceSha256().equals(now.sourceSha256())) {

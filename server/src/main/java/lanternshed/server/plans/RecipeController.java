@@ -4,7 +4,6 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
-import lanternshed.core.measure.JsonForm;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.RecipeText;
@@ -30,7 +29,7 @@ class RecipeController {
     this.jobs = jobs;
   }
 
-  record RecipeDraft(long version, @NotNull @Size(max = JsonForm.MOST_BYTES) String text) {}
+  record RecipeDraft(long version, @NotNull @Size(max = RecipeText.MOST_BYTES) String text) {}
 
   /**
    * What is to be said of a draft.

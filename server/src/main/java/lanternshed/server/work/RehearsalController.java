@@ -56,14 +56,23 @@ class RehearsalController {
     this.plans = plans;
   }
 
+  /** What is changed in a what-if. */
+  enum WhatIfKind {
+    GEOMETRY,
+    FIRMWARE,
+    CALLS,
+    PROCESSOR
+  }
+
   /**
    * The same bytes with one thing changed.
    *
-   * @param what is changed
+   * @param what is changed, in words
    * @param how it would be
    * @param shown the geometry then
    */
-  record WhatIf(String what, String how, Geometry shown, boolean starts, String sentence) {}
+  record WhatIf(
+      WhatIfKind kind, String what, String how, Geometry shown, boolean starts, String sentence) {}
 
   /**
    * @param run absent where starts of this family are not run
@@ -128,8 +137,13 @@ class RehearsalController {
     Around around = old ? own : shown;
     Other other =
         old
-            ? new Other("heads and sectors of a card of this size", words(shown.shown()), shown)
-            : new Other("heads and sectors as on the image", words(own.shown()), own);
+            ? new Other(
+                WhatIfKind.GEOMETRY,
+                "heads and sectors of a card of this size",
+                words(shown.shown()),
+                shown)
+            : new Other(
+                WhatIfKind.GEOMETRY, "heads and sectors as on the image", words(own.shown()), own);
     Whereabouts places = images.whereabouts(image);
     Optional<Rehearsal> run = family.boot().flatMap(b -> b.rehearse(m, around, places::at));
     String under = setup.firmware().name() + ": " + around.shown();
@@ -143,12 +157,18 @@ class RehearsalController {
           .ifPresent(
               r ->
                   ifs.add(
-                      new WhatIf(o.what(), o.how(), o.around().shown(), r.starts(), r.sentence())));
+                      new WhatIf(
+                          o.kind(),
+                          o.what(),
+                          o.how(),
+                          o.around().shown(),
+                          r.starts(),
+                          r.sentence())));
     }
     return new RehearsalView(run, under, around.shown(), ifs);
   }
 
-  private record Other(String what, String how, Around around) {}
+  private record Other(WhatIfKind kind, String what, String how, Around around) {}
 
   private static String words(Geometry g) {
     return g.heads() + " × " + g.sectors();
@@ -164,15 +184,15 @@ class RehearsalController {
     for (Profile.Firmware f : setup.profile().firmwares()) {
       if (f.key().equals(setup.firmware().key())) continue;
       Setup other = new Setup(setup.profile(), f, setup.system());
-      out.add(new Other("firmware", f.name(), family.around(other, card)));
+      out.add(new Other(WhatIfKind.FIRMWARE, "firmware", f.name(), family.around(other, card)));
     }
     if (now.extended()) {
       Around plain = new Around(now.shown(), now.reach(), false, now.level());
-      out.add(new Other("calls that pass an LBA", "none", plain));
+      out.add(new Other(WhatIfKind.CALLS, "calls that pass an LBA", "none", plain));
     }
     if (now.level() != Level.I8086) {
       Around early = new Around(now.shown(), now.reach(), now.extended(), Level.I8086);
-      out.add(new Other("processor", "an 8086", early));
+      out.add(new Other(WhatIfKind.PROCESSOR, "processor", "an 8086", early));
     }
     return out;
   }

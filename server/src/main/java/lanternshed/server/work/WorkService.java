@@ -127,12 +127,13 @@ public class WorkService {
     return begin(jobId, kind, mediumId, bytes, "");
   }
 
-  WorkEntity begin(
+  synchronized WorkEntity begin(
       long jobId, WorkEntity.Kind kind, Optional<Long> mediumId, long bytes, String wish) {
     if (works.findActive(jobId).isPresent()) {
       throw new ConflictException(
           "Work is in hand on this job already. Wait for it, or cancel it first.");
     }
+    mediumId.ifPresent(this::free);
     // Whoever begins anew has seen how the last one failed and wants nothing of it.
     works.findByJobIdAndKindAndState(jobId, kind, WorkEntity.State.FAILED).forEach(this::sweep);
     WorkEntity fresh = new WorkEntity(jobId, kind, mediumId.orElse(null), bytes, clock.instant());
@@ -148,17 +149,22 @@ public class WorkService {
    * @param imageId the image that it is about; null for none
    * @throws ConflictException where the medium has some in hand
    */
-  WorkEntity begin(WorkEntity.Kind kind, Long imageId, long mediumId, long bytes, String wish) {
-    if (!works.onMedium(mediumId).isEmpty()) {
-      throw new ConflictException(
-          "Work is in hand on this medium already. Wait for it, or cancel it first.");
-    }
+  synchronized WorkEntity begin(
+      WorkEntity.Kind kind, Long imageId, long mediumId, long bytes, String wish) {
+    free(mediumId);
     WorkEntity fresh = new WorkEntity(null, kind, mediumId, bytes, clock.instant());
     fresh.imageId(imageId);
     fresh.wish(wish);
     WorkEntity w = works.saveAndFlush(fresh);
     schedule(w.id());
     return w;
+  }
+
+  /** Two who write one card at once would both spoil it. */
+  private void free(long mediumId) {
+    if (works.onMedium(mediumId).isEmpty()) return;
+    throw new ConflictException(
+        "Work is in hand on this medium already. Wait for it, or cancel it first.");
   }
 
   /** The last pieces of work that belong to no job, the newest first. */
@@ -245,12 +251,16 @@ public class WorkService {
 
   /** Changes how a rescue goes on, at once when it runs. */
   public void wish(long id, Rescue.Wish wish) {
+    if (get(id).kind() != WorkEntity.Kind.RESCUE) {
+      throw new ShedException("Only a rescue is wished for otherwise while it runs.");
+    }
     transaction.executeWithoutResult(t -> get(id).wish(Json.write(wish)));
     wishes.set(id, wish);
   }
 
   Rescue.Wish wish(long id) {
-    return Wishes.kept(get(id));
+    WorkEntity w = get(id);
+    return w.kind() == WorkEntity.Kind.RESCUE ? Wishes.kept(w) : Rescue.Wish.USUAL;
   }
 
   /** What the holes hit so far; nothing before there is an image. */

@@ -6,7 +6,6 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.work.CardWriter;
-import lanternshed.core.work.TrueSize;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.media.MediumEntity;
@@ -101,9 +100,7 @@ class WriteGuard {
     List<String> out = new ArrayList<>();
     // A look that would tell whether it is still so is no use of it.
     if (sectors > 0) {
-      m.trueSize()
-          .filter(r -> r.kind() == TrueSize.Kind.BAD)
-          .ifPresent(r -> out.add(m.name() + ": " + r.sentence()));
+      if (m.bad()) out.add(m.name() + ": " + m.trueSize().orElseThrow().sentence());
     }
     out.addAll(CardWriter.refusals(target(m, origin), sectors, settings.mostCardSectors()));
     return out;

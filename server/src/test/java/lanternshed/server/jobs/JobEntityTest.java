@@ -65,6 +65,19 @@ class JobEntityTest {
   }
 
   @Test
+  void whatWasInHandBehindAPlanWaitsForWhatTheNewOneAsks() {
+    for (Station s : Station.values()) {
+      if (s.compareTo(Station.FIT) < 0) job.set(s, Lamp.MOSS, "done", NOW);
+    }
+    assertThat(lamps().get(Station.FIT.ordinal())).isEqualTo(Lamp.LIT);
+    job.redoAfter(Station.PLAN);
+    job.set(Station.PLAN, Lamp.MOSS, "again", NOW);
+    assertThat(lamps().subList(5, 8)).containsExactly(Lamp.LIT, Lamp.DARK, Lamp.DARK);
+    job.set(Station.BUILD, Lamp.MOSS, "built", NOW);
+    assertThat(lamps().subList(5, 8)).containsExactly(Lamp.MOSS, Lamp.LIT, Lamp.DARK);
+  }
+
+  @Test
   void everyStationHasANameAndSaysWhatItWaitsFor() {
     assertThat(Station.values()).hasSize(10);
     assertThat(Station.values()).extracting(Station::title).doesNotHaveDuplicates();

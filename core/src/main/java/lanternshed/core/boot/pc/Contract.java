@@ -14,7 +14,9 @@ enum Contract {
   ONE_FILE("one file", 0x70, 0x200, 4, 0, 4),
   /** Free DOS kernels: one file, anywhere, whole. The code makes room for it. */
   WHOLE("whole file", 0x60, 0, 0, 0x1FE0, 300),
-  /** The NT generation: a loader, anywhere, whole, where that of a free kernel would move to. */
+  /**
+   * The NT generation: a loader, anywhere, whole. It lies where the code moves to for the others.
+   */
   BY_NAME("loader by name", 0x2000, 0, 0, 0x7840, 760);
 
   private final String key;

@@ -19,6 +19,7 @@ import lanternshed.core.volume.VolumeException;
  * @param sectorBytes of a sector of the medium; 0 where it is not known
  * @param perTrack sectors of a track, likewise
  * @param skew how many places further the next sector of use lies; 0 for the next one
+ * @param mediumBytes of an image of the whole medium, where it ends within a sector of 512; else 0
  */
 record CpmLayout(
     String name,
@@ -28,12 +29,13 @@ record CpmLayout(
     int blocks,
     int sectorBytes,
     int perTrack,
-    int skew)
+    int skew,
+    long mediumBytes)
     implements Maker.Layout {
 
   /** One whose sectors lie in the order of use. */
   CpmLayout(String name, long offset, int block, int entries, int blocks) {
-    this(name, offset, block, entries, blocks, 0, 0, 0);
+    this(name, offset, block, entries, blocks, 0, 0, 0, 0);
   }
 
   static final String KIND = "CP/M 2.2";
@@ -81,7 +83,8 @@ record CpmLayout(
   /** The same with its sectors in another order. */
   CpmLayout skewed(int by) {
     String also = name + ", every sector " + by + " further";
-    return new CpmLayout(also, offset, block, entries, blocks, sectorBytes, perTrack, by);
+    return new CpmLayout(
+        also, offset, block, entries, blocks, sectorBytes, perTrack, by, mediumBytes);
   }
 
   /** Whether the sectors of a track lie in another order than they are used in. */
@@ -170,6 +173,11 @@ record CpmLayout(
   @Override
   public long sectorCount() {
     return (offset + (long) blocks * block + 511) / 512;
+  }
+
+  @Override
+  public long byteCount() {
+    return mediumBytes > 0 ? mediumBytes : sectorCount() * 512;
   }
 
   /** F-15: the figures as the machine's own status command shows them. */

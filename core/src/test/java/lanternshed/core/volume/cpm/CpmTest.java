@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
@@ -131,6 +132,7 @@ class CpmTest {
     byte[] disk = eightInch(laid.sectors(0, 486), skewed);
     MemoryMedium m = MemoryMedium.of(disk);
     assertThat(SmallDisks.sectors(disk.length)).isEqualTo(m.sectors());
+    assertThat(Opener.bytes(m)).as("it is handed out as long as it came").isEqualTo(disk.length);
     Volume v = open(m);
     CpmLayout l = (CpmLayout) v.layoutAsItLies().orElseThrow();
     assertThat(l.skew()).isEqualTo(skewed ? 6 : 0);
