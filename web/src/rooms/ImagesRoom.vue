@@ -93,7 +93,10 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <p>An image comes here when a medium is rescued or a new one is built and proved.</p>
       <RouterLink class="next mt-4 inline-block" to="/jobs">To the jobs</RouterLink>
     </div>
-    <div v-if="images.data.value?.length" class="mb-3 grid grid-cols-1 items-start gap-3 lg:grid-cols-2">
+    <div
+      v-if="images.data.value?.length"
+      class="mb-3 grid grid-cols-1 items-start gap-3 lg:grid-cols-2"
+    >
       <section class="sheet p-4">
         <h2 class="head mb-1">Find a disk by a file on it</h2>
         <FindFile label="Part of a file's name" choose="show" @choose="seek($event.image)" />
