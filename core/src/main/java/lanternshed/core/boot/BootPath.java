@@ -41,6 +41,16 @@ public interface BootPath {
   }
 
   /**
+   * The same bytes, read as if one entry of the table alone were marked as the one that starts.
+   *
+   * @param entry counted from 1; 0 for none
+   * @return the medium itself where this way of starting knows no such mark
+   */
+  default Medium marked(Medium medium, int entry) {
+    return medium;
+  }
+
+  /**
    * Runs what is on a medium as the machine would; nothing of it is changed.
    *
    * @param what says what lies at a sector; empty for nothing that is known

@@ -54,9 +54,16 @@ public record Rehearsal(
    * @param what lies there; "" where nothing is known of it
    * @param from where the code stood that asked
    * @param refused whether the firmware refused it
+   * @param second whether it went to the second drive
    */
   public record Read(
-      String asked, long lba, int sectors, String what, String from, boolean refused) {}
+      String asked,
+      long lba,
+      int sectors,
+      String what,
+      String from,
+      boolean refused,
+      boolean second) {}
 
   /** Whether it entered the loader. */
   public boolean starts() {

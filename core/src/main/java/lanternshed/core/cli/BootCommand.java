@@ -2,16 +2,22 @@ package lanternshed.core.cli;
 
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Keys;
 import lanternshed.core.boot.Rehearsal;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.machine.Setup;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.survey.Whereabouts;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -39,6 +45,30 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
   @Option(names = "--system", defaultValue = "", description = "key of a system")
   private String system;
 
+  @Option(names = "--heads", defaultValue = "0", description = "as the firmware would show them")
+  private int heads;
+
+  @Option(names = "--sectors", defaultValue = "0", description = "a track, with --heads")
+  private int sectors;
+
+  @Option(names = "--processor", description = "one of ${COMPLETION-CANDIDATES}")
+  private Level processor;
+
+  @Option(names = "--active", defaultValue = "-1", description = "the one entry that is marked")
+  private int active;
+
+  @Option(
+      names = "--keys",
+      defaultValue = "",
+      description = "typed meanwhile: \"F8 3 Enter\", a blank between each")
+  private String keys;
+
+  @Option(names = "--past", description = "go on behind the loader's entry")
+  private boolean past;
+
+  @Option(names = "--second", paramLabel = "IMAGE", description = "a second drive beside it")
+  private Path second;
+
   @Option(names = "--json")
   private boolean json;
 
@@ -47,15 +77,20 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
     Profile profile = Profiles.get(machine);
     Family family = Families.of(profile);
     Setup setup = Setup.of(profile, firmware, system);
-    try (FileMedium m = FileMedium.open(image)) {
+    try (FileMedium m = FileMedium.open(image);
+        Medium other = second == null ? new MemoryMedium(0) : FileMedium.open(second)) {
       Whereabouts places = Whereabouts.of(m);
+      Around usual = family.around(setup, new Card(m.name(), 0, m.sectors()));
+      Around around = changed(usual, m.sectors());
+      if (second != null) {
+        Around its = family.around(setup, new Card(other.name(), 0, other.sectors()));
+        around = around.beside(new Around.Drive(other, its.shown(), its.reach()));
+      }
+      Around meets = around;
       Rehearsal r =
           family
               .boot()
-              .flatMap(
-                  b ->
-                      b.rehearse(
-                          m, family.around(setup, new Card(m.name(), 0, m.sectors())), places::at))
+              .flatMap(b -> b.rehearse(active < 0 ? m : b.marked(m, active), meets, places::at))
               .orElseThrow(
                   () -> new ShedException("The start of " + profile.name() + " is not run here."));
       PrintWriter out = Output.of(spec);
@@ -63,6 +98,13 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
       else print(out, r);
       return r.starts() ? Shed.CLEAN : Shed.FINDINGS;
     }
+  }
+
+  /** What this machine shows, but for what was asked for. */
+  private Around changed(Around usual, long total) {
+    Around a = usual.typed(Keys.of(keys), past);
+    if (processor != null) a = a.on(processor);
+    return heads > 0 && sectors > 0 ? a.under(Geometry.called(total, heads, sectors)) : a;
   }
 
   private static void print(PrintWriter out, Rehearsal r) {

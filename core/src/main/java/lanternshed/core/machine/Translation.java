@@ -9,7 +9,6 @@ public enum Translation {
   REVISED_BIT_SHIFT("revised bit-shift"),
   ASSISTED("assisted");
 
-  private static final int MOST_CYLINDERS = 1024;
   private final String title;
 
   Translation(String title) {
@@ -46,17 +45,17 @@ public enum Translation {
       }
       case ASSISTED -> {
         int heads = 16;
-        while (heads < 255 && sectors > (long) MOST_CYLINDERS * heads * 63) {
+        while (heads < 255 && sectors > (long) Geometry.CALLED * heads * 63) {
           heads = heads == 128 ? 255 : heads * 2;
         }
         long cylinders = sectors / ((long) heads * 63);
-        yield clip((int) Math.max(1, Math.min(MOST_CYLINDERS, cylinders)), heads, 63);
+        yield clip((int) Math.max(1, Math.min(Geometry.CALLED, cylinders)), heads, 63);
       }
     };
   }
 
   private static Geometry shift(int cylinders, int heads, int sectors, int mostHeads) {
-    while (cylinders > MOST_CYLINDERS && heads * 2 <= mostHeads) {
+    while (cylinders > Geometry.CALLED && heads * 2 <= mostHeads) {
       cylinders /= 2;
       heads *= 2;
     }
@@ -64,6 +63,6 @@ public enum Translation {
   }
 
   private static Geometry clip(int cylinders, int heads, int sectors) {
-    return new Geometry(Math.min(MOST_CYLINDERS, cylinders), heads, sectors);
+    return new Geometry(Math.min(Geometry.CALLED, cylinders), heads, sectors);
   }
 }

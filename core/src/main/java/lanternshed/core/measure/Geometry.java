@@ -5,6 +5,8 @@ package lanternshed.core.measure;
  * exactly: LBA = (C × heads + H) × sectors + (S − 1).
  */
 public record Geometry(int cylinders, int heads, int sectors) {
+  /** Cylinders that a PC's disk call by C/H/S can name in its ten bits (G-2). */
+  public static final int CALLED = 1024;
 
   public Geometry {
     if (cylinders < 1 || heads < 1 || sectors < 1 || heads > 256 || sectors > 255) {
@@ -18,6 +20,12 @@ public record Geometry(int cylinders, int heads, int sectors) {
               + " sectors a track cannot exist; each must be at least 1, heads at most 256 and sectors"
               + " at most 255.");
     }
+  }
+
+  /** What a disk call by C/H/S names of so many sectors, under these heads and sectors a track. */
+  public static Geometry called(long total, int heads, int sectors) {
+    long cylinders = total / ((long) Math.max(1, heads) * Math.max(1, sectors));
+    return new Geometry((int) Math.max(1, Math.min(CALLED, cylinders)), heads, sectors);
   }
 
   /** Sectors of one cylinder. */

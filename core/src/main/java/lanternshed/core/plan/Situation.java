@@ -112,14 +112,7 @@ record Situation(
     if (strategy() != Strategy.CLONE) return pegs.geometry();
     return survey
         .agreedGeometry()
-        .map(
-            s ->
-                new Geometry(
-                    (int)
-                        Math.max(
-                            1, Math.min(1024, survey.sectors() / ((long) s.heads() * s.sectors()))),
-                    s.heads(),
-                    s.sectors()))
+        .map(s -> Geometry.called(survey.sectors(), s.heads(), s.sectors()))
         .orElse(pegs.geometry());
   }
 

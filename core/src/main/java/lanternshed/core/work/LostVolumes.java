@@ -10,6 +10,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.WithFirstSector;
 import lanternshed.core.table.TableMaker;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Recognised;

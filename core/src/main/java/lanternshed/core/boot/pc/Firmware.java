@@ -89,7 +89,10 @@ final class Firmware implements Bus {
   private final Medium medium;
   private final Around facts;
   private final LongFunction<Optional<Place>> what;
-  private final Map<Long, byte[]> written = new HashMap<>();
+  private final List<Around.Drive> drives = new ArrayList<>();
+
+  /** Sectors of the first drive as they were written, and of the second. */
+  private final List<Map<Long, byte[]>> written = List.of(new HashMap<>(), new HashMap<>());
 
   /** From where in memory to which sector what lies there was read. */
   private final TreeMap<Integer, Long> loaded = new TreeMap<>();
@@ -97,6 +100,10 @@ final class Firmware implements Bus {
   /** Places of the volume whose boot sector runs; null until they are asked for. */
   private List<Place> running;
 
+  /** Keys that were taken. */
+  private int typed;
+
+  private PcRehearsal.Loader loader;
   private int halts;
   private int looks;
   private int status;
@@ -106,6 +113,8 @@ final class Firmware implements Bus {
     this.medium = medium;
     this.facts = facts;
     this.what = what;
+    drives.add(new Around.Drive(medium, facts.shown(), facts.reach()));
+    facts.second().ifPresent(drives::add);
   }
 
   /** Vectors, the firmware's own data, an empty screen, and the registers of a start. */
@@ -124,16 +133,18 @@ final class Firmware implements Bus {
     memory.put16(0x44A, COLUMNS);
     memory.put16(0x460, 0x0607);
     memory.put16(0x463, 0x3D4);
-    memory.put8(0x475, 1);
+    memory.put8(0x475, drives.size());
     memory.put8(0x484, ROWS - 1);
     byte[] floppy = {(byte) 0xDF, 2, 0x25, 2, 18, 0x1B, (byte) 0xFF, 0x6C, (byte) 0xF6, 15, 8};
     table(0x1E, 0xEFC7, floppy);
-    byte[] disk = new byte[16];
-    Geometry g = facts.shown();
-    Bytes.put16(disk, 0, g.cylinders());
-    disk[2] = (byte) g.heads();
-    disk[14] = (byte) g.sectors();
-    table(0x41, LIST, disk);
+    for (int i = 0; i < drives.size(); i++) {
+      byte[] disk = new byte[16];
+      Geometry g = drives.get(i).shown();
+      Bytes.put16(disk, 0, g.cylinders());
+      disk[2] = (byte) g.heads();
+      disk[14] = (byte) g.sectors();
+      table(i == 0 ? 0x41 : 0x46, LIST + i * disk.length, disk);
+    }
     // The last bytes of the segment: a date and the model of an AT.
     memory.put((SEGMENT << 4) + 0xFFF5, "01/15/88".getBytes(StandardCharsets.US_ASCII), 0, 8);
     memory.put8((SEGMENT << 4) + 0xFFFE, 0xFC);
@@ -309,7 +320,8 @@ final class Firmware implements Bus {
       cpu.carry(status != 0);
       return;
     }
-    if (cpu.low(Cpu.DX) != DRIVE) {
+    int number = cpu.low(Cpu.DX) - DRIVE;
+    if (number < 0 || number >= drives.size()) {
       if (call == 8) cpu.low(Cpu.DX, 0);
       // A time-out: there is no such drive, or no floppy in it.
       answer(cpu, call == 0 || call == 0x15 ? 0 : 0x80);
@@ -321,7 +333,7 @@ final class Firmware implements Bus {
       case 0x02, 0x03 -> byPlace(cpu, call == 3);
       case 0x08 -> parameters(cpu);
       case 0x15 -> {
-        long sectors = facts.shown().total();
+        long sectors = drives.get(number).shown().total();
         answer(cpu, 0);
         cpu.high(Cpu.AX, 3);
         cpu.word(Cpu.CX, (int) (sectors >> 16));
@@ -341,16 +353,21 @@ final class Firmware implements Bus {
   }
 
   private void parameters(Cpu cpu) {
-    Geometry g = facts.shown();
+    Geometry g = asked(cpu).shown();
     int last = g.cylinders() - 1;
     answer(cpu, 0);
     cpu.word(Cpu.CX, (last & 0xFF) << 8 | last >> 2 & 0xC0 | g.sectors() & 0x3F);
-    cpu.word(Cpu.DX, g.heads() - 1 << 8 | 1);
+    cpu.word(Cpu.DX, g.heads() - 1 << 8 | drives.size());
     cpu.low(Cpu.BX, 0);
   }
 
+  /** The drive that a call is about. */
+  private Around.Drive asked(Cpu cpu) {
+    return drives.get(cpu.low(Cpu.DX) - DRIVE);
+  }
+
   private void byPlace(Cpu cpu, boolean write) {
-    Geometry g = facts.shown();
+    Geometry g = asked(cpu).shown();
     int cylinder = cpu.high(Cpu.CX) | (cpu.low(Cpu.CX) & 0xC0) << 2;
     int head = cpu.high(Cpu.DX);
     int sector = cpu.low(Cpu.CX) & 0x3F;
@@ -384,14 +401,15 @@ final class Firmware implements Bus {
       }
       case 0x44, 0x47 -> answer(cpu, 0);
       case 0x48 -> {
-        Geometry g = facts.shown();
+        Around.Drive d = asked(cpu);
+        Geometry g = d.shown();
         memory.put16(packet, 26);
         memory.put16(packet + 2, 2);
         memory.put32(packet + 4, g.cylinders());
         memory.put32(packet + 8, g.heads());
         memory.put32(packet + 12, g.sectors());
-        memory.put32(packet + 16, (int) medium.sectors());
-        memory.put32(packet + 20, (int) (medium.sectors() >> 32));
+        memory.put32(packet + 16, (int) d.medium().sectors());
+        memory.put32(packet + 20, (int) (d.medium().sectors() >> 32));
         memory.put16(packet + 24, SECTOR);
         answer(cpu, 0);
       }
@@ -401,12 +419,13 @@ final class Firmware implements Bus {
 
   private boolean transfer(
       Cpu cpu, String asked, long lba, int n, int at, boolean there, boolean write) {
-    long end = Math.min(facts.reach(), medium.sectors());
+    int drive = cpu.low(Cpu.DX) - DRIVE;
+    long end = Math.min(asked(cpu).reach(), asked(cpu).medium().sectors());
     boolean granted = there && n > 0 && n <= 128 && lba >= 0 && lba + n <= end;
-    boolean done = granted && (!write || written.size() <= MOST_WRITTEN);
+    boolean done = granted && (!write || written.get(drive).size() <= MOST_WRITTEN);
     if (done) cpu.charge((long) n * WORK_A_SECTOR);
     try {
-      for (int i = 0; i < n && done; i++) move(lba + i, at + i * SECTOR, write);
+      for (int i = 0; i < n && done; i++) move(drive, lba + i, at + i * SECTOR, write);
     } catch (MediumException e) {
       // A sector that does not come back is what the firmware says of it: an error.
       done = false;
@@ -415,14 +434,16 @@ final class Firmware implements Bus {
     return done;
   }
 
-  private void move(long lba, int at, boolean write) {
+  private void move(int drive, long lba, int at, boolean write) {
     if (write) {
-      written.put(lba, memory.get(at, SECTOR));
+      written.get(drive).put(lba, memory.get(at, SECTOR));
       return;
     }
-    byte[] b = written.get(lba);
-    memory.put(at, b == null ? medium.sector(lba) : b, 0, SECTOR);
-    loaded.put(at, lba);
+    byte[] b = written.get(drive).get(lba);
+    memory.put(at, b == null ? drives.get(drive).medium().sector(lba) : b, 0, SECTOR);
+    // What lies there is known of the drive that starts.
+    if (drive == 0) loaded.put(at, lba);
+    else loaded.remove(at);
   }
 
   private void told(Cpu cpu, String asked, long lba, int n, boolean granted) {
@@ -431,8 +452,9 @@ final class Firmware implements Bus {
     // Behind the call's own three words on the stack stands where it came from.
     int sp = (cpu.segment(Cpu.SS) << 4) + cpu.word(Cpu.SP);
     String from = String.format(Locale.ROOT, "%04X:%04X", memory.u16(sp + 2), memory.u16(sp));
-    String there = what.apply(lba).map(Firmware::words).orElse("");
-    reads.add(new Rehearsal.Read(asked, lba, n, there, from, !granted));
+    boolean second = cpu.low(Cpu.DX) != DRIVE;
+    String there = second ? "the second drive" : what.apply(lba).map(Firmware::words).orElse("");
+    reads.add(new Rehearsal.Read(asked, lba, n, there, from, !granted, second));
   }
 
   private static String words(Place p) {
@@ -490,6 +512,19 @@ final class Firmware implements Bus {
         .orElse("");
   }
 
+  void entered(PcRehearsal.Loader by) {
+    loader = by;
+  }
+
+  Optional<PcRehearsal.Loader> loader() {
+    return Optional.ofNullable(loader);
+  }
+
+  /** Whether it is followed behind its loader's entry. */
+  boolean goesOn() {
+    return facts.past();
+  }
+
   /** The file whose code runs; "" where none does. */
   String running(Cpu cpu) {
     return place(sectorAt((cpu.segment(Cpu.CS) << 4) + cpu.ip()))
@@ -524,9 +559,14 @@ final class Firmware implements Bus {
 
   private void keys(Cpu cpu) {
     switch (cpu.high(Cpu.AX)) {
-      case 0x00, 0x10 -> throw new Asks();
+      case 0x00, 0x10 -> {
+        if (typed == facts.keys().codes().size()) throw new Asks();
+        cpu.word(Cpu.AX, facts.keys().codes().get(typed++));
+      }
       case 0x01, 0x11 -> {
-        cpu.zero(true);
+        boolean none = typed == facts.keys().codes().size();
+        cpu.zero(none);
+        if (!none) cpu.word(Cpu.AX, facts.keys().codes().get(typed));
         // Who looks for a key again and again waits for one, or for time to pass.
         memory.put32(TICKS, memory.u32(TICKS) + 1);
       }

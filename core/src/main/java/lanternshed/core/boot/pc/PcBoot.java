@@ -10,7 +10,10 @@ import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MediumException;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.medium.WithFirstSector;
+import lanternshed.core.table.mbr.Mbr;
 
 /** The way of a PC: sector 0, the active entry's boot sector, the system's loader. */
 public final class PcBoot implements BootPath {
@@ -37,6 +40,21 @@ public final class PcBoot implements BootPath {
   @Override
   public Optional<Mending> mending(Medium medium, Geometry target) {
     return Optional.of(new StartMending(medium, target));
+  }
+
+  @Override
+  public Medium marked(Medium medium, int entry) {
+    try {
+      byte[] first = medium.sector(0).clone();
+      int number = 1;
+      for (int at = Mbr.ENTRIES_AT; at < Mbr.MARK_AT; at += Mbr.ENTRY_BYTES) {
+        first[at] = (byte) (number++ == entry ? 0x80 : 0);
+      }
+      return new WithFirstSector(medium, first);
+    } catch (MediumException e) {
+      // Where sector 0 does not come back there is no mark to change.
+      return medium;
+    }
   }
 
   @Override

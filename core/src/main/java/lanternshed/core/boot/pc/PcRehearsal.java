@@ -30,8 +30,21 @@ final class PcRehearsal {
   private static final class Entered extends RuntimeException {
     private static final long serialVersionUID = 1;
 
-    Entered(String file) {
-      super(file, null, false, false);
+    Entered() {
+      super(null, null, false, false);
+    }
+  }
+
+  /** The loader that was entered, where, and with which drive. */
+  record Loader(String file, int segment, int offset, int drive) {
+    String sentence() {
+      return String.format(
+          Locale.ROOT,
+          "%s is entered at %04X:%04X, with %02X in DL.",
+          file,
+          segment,
+          offset,
+          drive);
     }
   }
 
@@ -75,10 +88,7 @@ final class PcRehearsal {
     try {
       cpu.run(MOST_STEPS);
     } catch (Entered e) {
-      String drive = String.format(Locale.ROOT, "%02X", cpu.low(Cpu.DX));
-      String at = String.format(Locale.ROOT, "%04X:%04X", cpu.segment(Cpu.CS), cpu.ip());
-      String sentence = e.getMessage() + " is entered at " + at + ", with " + drive + " in DL.";
-      return ended(Ending.ENTERED, sentence, e.getMessage(), firmware, cpu);
+      return ended(Ending.ENTERED, "", "", firmware, cpu);
     } catch (Zeros e) {
       String sentence =
           "It goes to " + e.getMessage() + ", where only zeros stand, and hangs there.";
@@ -112,10 +122,12 @@ final class PcRehearsal {
 
   private static Rehearsal ended(
       Ending ending, String sentence, String entered, Firmware firmware, Cpu cpu) {
+    // What comes behind a loader's entry is told, and it was entered all the same.
+    Optional<Loader> loader = firmware.loader();
     return new Rehearsal(
-        ending,
-        sentence,
-        entered,
+        loader.isPresent() ? Ending.ENTERED : ending,
+        (loader.map(Loader::sentence).orElse("") + " " + sentence).strip(),
+        loader.map(Loader::file).orElse(entered),
         firmware.screen(cpu),
         List.copyOf(firmware.reads),
         firmware.count,
@@ -127,10 +139,13 @@ final class PcRehearsal {
    * those of a file where it was read from (B-10).
    */
   static void arrived(Firmware firmware, Cpu cpu, int segment, int offset) {
+    if (firmware.loader().isPresent()) return;
     for (Contract c : Contract.values()) {
       if (c.segment() != segment || c.offset() != offset) continue;
       String file = firmware.entered((segment << 4) + offset, c.offset());
-      if (!file.isEmpty()) throw new Entered(file);
+      if (file.isEmpty()) continue;
+      firmware.entered(new Loader(file, segment, offset, cpu.low(Cpu.DX)));
+      if (!firmware.goesOn()) throw new Entered();
     }
     int at = (segment << 4) + offset;
     if (Bytes.allZero(cpu.memory().get(at, NOTHING), 0, NOTHING)) {

@@ -1,6 +1,7 @@
 package lanternshed.core.boot.pc;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.Optional;
@@ -8,11 +9,13 @@ import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
+import lanternshed.core.boot.Keys;
 import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.boot.Rehearsal.Ending;
 import lanternshed.core.boot.Start;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.MemoryMedium;
@@ -177,5 +180,102 @@ class RehearsalTest {
     Rehearsal r = run(m, Level.I8086);
     assertThat(r.screen()).isEqualTo(List.of("Y"));
     assertThat(m.sector(4)).containsOnly(0);
+  }
+
+  /** Reads a key, shows it, and waits for the next. */
+  private static MemoryMedium echo() {
+    Assembler a = new Assembler(0x7C00);
+    a.op("30 E4 CD 16 B4 0E CD 10 EB F6"); // xor ah,ah; int 16; mov ah,0E; int 10; jmp back
+    return with(a.assemble());
+  }
+
+  @Test
+  void keysThatAreTypedArriveInOrder() {
+    Around nobody = new Around(G, G.total(), false, Level.I8086);
+    Rehearsal none = PcRehearsal.of(echo(), nobody, lba -> Optional.empty());
+    assertThat(none.ending()).isEqualTo(Ending.ASKS);
+    assertThat(none.screen()).isEmpty();
+    Around typing = nobody.typed(Keys.of("Y e s 1"), false);
+    Rehearsal some = PcRehearsal.of(echo(), typing, lba -> Optional.empty());
+    assertThat(some.ending()).isEqualTo(Ending.ASKS);
+    assertThat(some.screen()).containsExactly("Yes1");
+  }
+
+  @ParameterizedTest
+  @CsvSource({"a, 1E61", "A, 1E41", "!, 0221", "Enter, 1C0D", "esc, 011B", "F1, 3B00", "f10, 4400"})
+  void aKeyHasItsScanCode(String key, String code) {
+    assertThat(Keys.of(key).codes()).containsExactly(Integer.parseInt(code, 16));
+  }
+
+  @ParameterizedTest
+  @CsvSource({"F11", "Entre", "é"})
+  void whatIsNoKeyIsRefusedInASentence(String key) {
+    assertThatThrownBy(() -> Keys.of("a " + key))
+        .isInstanceOf(ShedException.class)
+        .hasMessageStartingWith("“" + key + "” is no key");
+  }
+
+  /** Without an active entry table code starts nothing; with one marked the same bytes start. */
+  @Test
+  void anotherActiveEntryIsTriedWithoutAWrite() {
+    MemoryMedium drive = Samples.drive(G);
+    Around facts = new Around(G, G.total(), false, Level.I8086);
+    Whereabouts places = Whereabouts.of(drive);
+    PcBoot boot = new PcBoot();
+    byte[] before = drive.sector(0).clone();
+    assertThat(boot.rehearse(boot.marked(drive, 0), facts, places::at).orElseThrow().starts())
+        .isFalse();
+    assertThat(boot.rehearse(boot.marked(drive, 3), facts, places::at).orElseThrow().starts())
+        .isFalse();
+    assertThat(boot.rehearse(boot.marked(drive, 1), facts, places::at).orElseThrow().starts())
+        .isTrue();
+    assertThat(drive.sector(0)).isEqualTo(before);
+  }
+
+  /** What it does behind its loader's entry is told; that it was entered stays said. */
+  @Test
+  void aRunGoesOnBehindTheLoader() {
+    MemoryMedium drive = Samples.drive(G);
+    Whereabouts places = Whereabouts.of(drive);
+    Around facts = new Around(G, G.total(), false, Level.I8086);
+    Rehearsal near = PcRehearsal.of(drive, facts, places::at);
+    Rehearsal far = PcRehearsal.of(drive, facts.typed(Keys.NONE, true), places::at);
+    assertThat(far.starts()).isTrue();
+    assertThat(far.entered()).isEqualTo("LOOMIO.SYS");
+    assertThat(far.sentence())
+        .startsWith(near.sentence())
+        .hasSizeGreaterThan(near.sentence().length());
+    assertThat(far.steps()).isGreaterThan(near.steps());
+  }
+
+  /** The second drive has its own geometry, and what is read of it is told as its own. */
+  @Test
+  void aSecondDriveAnswersAs81() {
+    MemoryMedium other = new MemoryMedium(4 * 17 * 100);
+    byte[] text = new byte[512];
+    text[0] = 'B';
+    other.write(17 + 4, 1, text, 0);
+    Assembler a = new Assembler(0x7C00);
+    a.op("B8 01 02"); // mov ax,0201
+    a.op("BB 00 80"); // mov bx,8000
+    a.op("B9 05 00"); // mov cx,0005
+    a.op("BA 81 01"); // mov dx,0181: head 1
+    a.op("CD 13 A0 00 80 B4 0E CD 10"); // int 13; mov al,[8000]; mov ah,0E; int 10
+    a.op("B4 08 B2 81 CD 13 88 D0 04 30 B4 0E CD 10 F4"); // how many drives; hlt
+    Around one = new Around(G, G.total(), false, Level.I8086);
+    Around.Drive second = new Around.Drive(other, new Geometry(100, 4, 17), other.sectors());
+    MemoryMedium first = with(a.assemble());
+    Rehearsal both = PcRehearsal.of(first, one.beside(second), lba -> Optional.empty());
+    assertThat(both.screen()).containsExactly("B2");
+    assertThat(both.reads())
+        .singleElement()
+        .satisfies(
+            r -> {
+              assertThat(r.second()).isTrue();
+              assertThat(r.lba()).isEqualTo(17 + 4);
+              assertThat(r.what()).isEqualTo("the second drive");
+            });
+    assertThat(PcRehearsal.of(first, one, lba -> Optional.empty()).screen())
+        .isNotEqualTo(both.screen());
   }
 }
