@@ -8,7 +8,7 @@ import { count } from '../../shed/units'
 import Downloads from '../../parts/Downloads.vue'
 import RecipeDialog from './RecipeDialog.vue'
 import RehearsalPanel from '../../parts/RehearsalPanel.vue'
-import ChainList from '../shared/ChainList.vue'
+import ChainList from '../../parts/ChainList.vue'
 import { START } from '../shared/start'
 import FindingList from '../shared/FindingList.vue'
 import { useStart } from '../shared/useStart'
@@ -145,11 +145,11 @@ const tried = computed(() => !!p.value?.sentence)
       <p class="mt-1" :class="START[p.start.kind].tone">
         {{ START[p.start.kind].mark }} {{ p.start.sentence }}
       </p>
-      <ChainList class="mt-1" :links="p.boot" />
+      <ChainList v-if="!job.builtId" class="mt-1" :links="p.boot" />
     </section>
     <RehearsalPanel
       v-if="p && tried && p.boot.length && job.builtId && !job.workId"
-      class="[column-span:all]"
+      class="mt-3 [column-span:all]"
       :job="job.id"
       :image="job.builtId"
     />

@@ -5,7 +5,7 @@ import { api, ask, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import { count } from '../../shed/units'
-import ChainList from '../shared/ChainList.vue'
+import ChainList from '../../parts/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
 import { START } from '../shared/start'
 import CheckList from '../shared/CheckList.vue'
@@ -100,7 +100,7 @@ const p = computed(() => prediction.data.value)
         <p class="mt-1" :class="START[p.start.kind].tone">
           {{ START[p.start.kind].mark }} {{ p.start.sentence }}
         </p>
-        <ChainList class="mt-2" :links="p.boot" />
+        <ChainList v-if="!job.builtId" class="mt-2" :links="p.boot" />
       </section>
     </div>
     <RehearsalPanel

@@ -5,7 +5,6 @@ import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { count } from '../../shed/units'
 import Contents from '../../parts/Contents.vue'
-import ChainList from '../shared/ChainList.vue'
 import FindingList from '../shared/FindingList.vue'
 import LostVolumes from './LostVolumes.vue'
 import RehearsalPanel from '../../parts/RehearsalPanel.vue'
@@ -31,7 +30,7 @@ const tally = computed(() => {
 const notWhole = computed(() => s.value?.volumes.reduce((n, v) => n + v.notWhole, 0) ?? 0)
 const rehearsal = useRehearsal(() => ({
   job: props.job.id,
-  image: s.value?.boot.length ? props.job.rescuedId : 0,
+  image: s.value ? props.job.rescuedId : 0,
   card: false,
 }))
 /** Under which heads and sectors a start can be mended: its own, and those of a card. */
@@ -142,7 +141,6 @@ const volume = computed(() => {
           :volume="volume?.number"
         />
       </section>
-      <RehearsalPanel v-if="s.boot.length" :job="job.id" :image="job.rescuedId" />
     </div>
     <div class="space-y-3">
       <section class="sheet p-4">
@@ -178,10 +176,12 @@ const volume = computed(() => {
           <span class="figure block text-sm text-slate">{{ g.evidence }}</span>
         </p>
       </section>
-      <section v-if="s.boot.length" class="sheet p-4">
-        <h2 class="head">How it starts</h2>
-        <ChainList class="mt-1" :links="s.boot" />
-      </section>
     </div>
+    <RehearsalPanel
+      v-if="rehearsal.data.value?.links.length"
+      class="lg:col-span-full"
+      :job="job.id"
+      :image="job.rescuedId"
+    />
   </div>
 </template>

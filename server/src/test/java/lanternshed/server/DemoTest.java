@@ -120,7 +120,8 @@ class DemoTest {
     assertThat(states).doesNotContainKey("UNREAD");
     JsonNode survey = shed.get("/api/images/" + image.get("id").asLong() + "/survey").json();
     assertThat(survey.get("findings")).anyMatch(f -> f.get("rule").asString().equals("R-3"));
-    assertThat(survey.get("boot"))
+    String start = "/api/jobs/" + job.get("id").asLong() + "/rehearsal?image=";
+    assertThat(shed.get(start + image.get("id").asLong()).json().get("links"))
         .hasSize(8)
         .allMatch(l -> l.get("verdict").asString().equals("HOLDS"));
   }
@@ -228,6 +229,19 @@ class DemoTest {
       JsonNode own = shed.get("/api/jobs/" + job + "/rehearsal?image=" + built + on).json();
       assertThat(own.get("run").get("ending").asString()).isEqualTo("ENTERED");
     }
+    // What is wished for is run, and nothing else beside it.
+    String base = "/api/jobs/" + job + "/rehearsal?image=" + built;
+    JsonNode none = shed.get(base + "&active=0").json();
+    assertThat(none.get("run").get("screen").get(0).asString()).isEqualTo("No active entry");
+    assertThat(none.get("ifs").isEmpty()).isTrue();
+    assertThat(none.get("links").toString()).contains("no entry has the flag 80");
+    JsonNode other = shed.get(base + "&heads=4&sectors=17&level=I8086&second=" + built).json();
+    assertThat(other.get("shown").get("heads").asInt()).isEqualTo(4);
+    assertThat(other.get("run").get("ending").asString()).isNotEqualTo("ENTERED");
+    assertThat(shed.get(base + "&past=true").json().get("run").get("steps").asLong())
+        .isGreaterThan(shed.get(base).json().get("run").get("steps").asLong());
+    assertThat(shed.get(base + "&keys=F11").json().get("detail").asString()).contains("is no key");
+    assertThat(shed.get(base + "&sectors=64").status()).isEqualTo(400);
     String path = "/api/images/" + built + "/rehearsal?machine=";
     JsonNode r = shed.get(path + "subnotebook").json();
     assertThat(r.get("run").get("ending").asString()).isEqualTo("ENTERED");

@@ -42,6 +42,11 @@ public record Around(
     return new Around(other, reach, extended, level, keys, past, second);
   }
 
+  /** The same with another reach. */
+  public Around reaching(long sectors) {
+    return new Around(shown, sectors, extended, level, keys, past, second);
+  }
+
   /** The same with or without the calls that pass an LBA. */
   public Around calls(boolean there) {
     return new Around(shown, reach, there, level, keys, past, second);

@@ -17,13 +17,10 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import lanternshed.core.boot.BootChain;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
-import lanternshed.core.family.Families;
 import lanternshed.core.measure.Finding;
-import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
@@ -67,9 +64,6 @@ class ImageController {
 
   /** Files of a folder that are looked at for an image of a drive. */
   private static final int MOST_DRIVES = 40;
-
-  /** Whose chain an image with a geometry is walked by. */
-  private static final String PC = "pc";
 
   /** 64 GiB: what is not the size of a drive of these machines is a slip. */
   private static final long MOST_EMPTY = 134_217_728;
@@ -223,8 +217,8 @@ class ImageController {
       @PathVariable long id, @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
     Survey s = images.survey(image, in);
-    if (!in.isEmpty()) return SurveyView.of(s, List.of(), List.of());
-    return SurveyView.of(s, image.hits(), boot(image, s));
+    if (!in.isEmpty()) return SurveyView.of(s, List.of());
+    return SurveyView.of(s, image.hits());
   }
 
   /**
@@ -252,18 +246,6 @@ class ImageController {
             : s.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE).count();
     String table = s.table().map(TableReading::scheme).orElse("");
     return new Glance(table, volumes, s.volumes().size() - volumes.size(), wrong);
-  }
-
-  /** The old chain under the old geometry, so that a clone's fault is known before. */
-  private List<BootChain.Link> boot(ImageEntity image, Survey s) {
-    if (s.table().isEmpty() || s.geometry().isEmpty()) return List.of();
-    Survey.GeometrySource g = s.agreedGeometry().orElse(s.geometry().get(0));
-    long cylinders = Math.max(1, s.sectors() / ((long) g.heads() * g.sectors()));
-    Geometry geometry =
-        new Geometry((int) Math.min(cylinders, Integer.MAX_VALUE), g.heads(), g.sectors());
-    try (Medium m = images.open(image)) {
-      return Families.named(PC).boot().orElseThrow().walk(m, geometry, s.sectors()).links();
-    }
   }
 
   /**

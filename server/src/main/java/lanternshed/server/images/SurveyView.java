@@ -3,7 +3,6 @@ package lanternshed.server.images;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import lanternshed.core.boot.BootChain;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -19,8 +18,7 @@ public record SurveyView(
     String scheme,
     List<VolumeView> volumes,
     List<Survey.GeometrySource> geometry,
-    List<Finding> findings,
-    List<BootChain.Link> boot) {
+    List<Finding> findings) {
 
   /** One volume, with the letter that the system gives it (P-7). */
   public record VolumeView(
@@ -68,7 +66,7 @@ public record SurveyView(
     return out;
   }
 
-  static SurveyView of(Survey s, List<Holes.Hit> hits, List<BootChain.Link> boot) {
+  static SurveyView of(Survey s, List<Holes.Hit> hits) {
     return new SurveyView(
         s.sectors(),
         Say.mib(s.sectors() * 512),
@@ -77,8 +75,7 @@ public record SurveyView(
             .map(v -> volume(v, Letters.of(s).getOrDefault(v.number(), "")))
             .toList(),
         s.geometry(),
-        findings(s, hits),
-        boot);
+        findings(s, hits));
   }
 
   private static String place(String kind) {

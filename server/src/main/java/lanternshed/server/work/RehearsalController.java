@@ -82,7 +82,7 @@ class RehearsalController {
    * @param past whether it is followed behind its loader's entry
    * @param second an image on a second drive
    */
-  record Wish(
+  record StartWish(
       @Min(1) @Max(255) Integer heads,
       @Min(1) @Max(63) Integer sectors,
       @Size(max = 40) String firmware,
@@ -92,22 +92,23 @@ class RehearsalController {
       @Size(max = 200) String keys,
       Boolean past,
       Long second) {
-    static final Wish NONE = new Wish(null, null, null, null, null, null, null, null, null);
+    static final StartWish NONE =
+        new StartWish(null, null, null, null, null, null, null, null, null);
 
-    static Wish shown(Geometry g) {
-      return new Wish(g.heads(), g.sectors(), null, null, null, null, null, null, null);
+    static StartWish shown(Geometry g) {
+      return new StartWish(g.heads(), g.sectors(), null, null, null, null, null, null, null);
     }
 
-    static Wish firmware(String key) {
-      return new Wish(null, null, key, null, null, null, null, null, null);
+    static StartWish firmware(String key) {
+      return new StartWish(null, null, key, null, null, null, null, null, null);
     }
 
-    static Wish calls(boolean there) {
-      return new Wish(null, null, null, null, there, null, null, null, null);
+    static StartWish calls(boolean there) {
+      return new StartWish(null, null, null, null, there, null, null, null, null);
     }
 
-    static Wish on(Level level) {
-      return new Wish(null, null, null, level, null, null, null, null, null);
+    static StartWish on(Level level) {
+      return new StartWish(null, null, null, level, null, null, null, null, null);
     }
 
     /** The setup with the firmware that is wished for. */
@@ -138,7 +139,7 @@ class RehearsalController {
       WhatIfKind kind,
       String what,
       String how,
-      Wish wish,
+      StartWish wish,
       Geometry shown,
       boolean starts,
       String sentence) {}
@@ -179,7 +180,7 @@ class RehearsalController {
       @PathVariable long id,
       @RequestParam long image,
       @RequestParam(defaultValue = "false") boolean card,
-      @ParameterObject @Valid Wish wish) {
+      @ParameterObject @Valid StartWish wish) {
     JobEntity job = jobs.get(id);
     ImageEntity of = images.get(image);
     boolean old = job.rescuedId().filter(r -> r == image).isPresent();
@@ -203,7 +204,7 @@ class RehearsalController {
       @PathVariable long id,
       @RequestParam @NotNull @Size(max = 80) String machine,
       @RequestParam(defaultValue = "") @Size(max = 40) String system,
-      @ParameterObject @Valid Wish wish) {
+      @ParameterObject @Valid StartWish wish) {
     ImageEntity image = images.get(id);
     Setup setup = Setup.of(machines.get(machine), "", system);
     try (Medium m = images.open(image)) {
@@ -221,14 +222,16 @@ class RehearsalController {
    */
   private record Asked(Medium medium, ImageEntity image, Setup setup, Card card, boolean old) {}
 
-  private RehearsalView rehearsal(Asked asked, Wish wish) {
+  private RehearsalView rehearsal(Asked asked, StartWish wish) {
     Setup setup = wish.of(asked.setup());
     Family family = Families.of(setup.profile());
     Around card = family.around(setup, asked.card());
     Survey survey = images.survey(asked.image());
     Optional<Geometry> written = written(survey, card.shown());
     Around own = written.map(card::under).orElse(card);
-    Around usual = asked.old() ? own : card;
+    // An old drive has its own cylinders: no peg is cut down to those of a card.
+    Around usual =
+        asked.old() ? own.reaching(family.pegs(setup, asked.card()).binding().sectors()) : card;
     Around around = wish.of(usual, survey.sectors());
     Whereabouts places = images.whereabouts(asked.image());
     Optional<BootPath> path = family.boot();
@@ -239,7 +242,7 @@ class RehearsalController {
       run = path.flatMap(b -> b.rehearse(m, both, places::at));
     }
     List<WhatIf> ifs = new ArrayList<>();
-    if (run.isPresent() && wish.equals(Wish.NONE)) {
+    if (run.isPresent() && wish.equals(StartWish.NONE)) {
       List<Other> others = new ArrayList<>(others(family, setup, around, asked.card()));
       if (written.isPresent()) others.add(0, asked.old() ? ofCard(card) : ofImage(own));
       for (Other o : others) {
@@ -261,7 +264,7 @@ class RehearsalController {
         ifs);
   }
 
-  private static Medium marked(Optional<BootPath> path, Medium m, Wish wish) {
+  private static Medium marked(Optional<BootPath> path, Medium m, StartWish wish) {
     return wish.active() == null ? m : path.map(b -> b.marked(m, wish.active())).orElse(m);
   }
 
@@ -274,15 +277,16 @@ class RehearsalController {
   private static Other ofCard(Around card) {
     String what = "heads and sectors of a card of this size";
     return new Other(
-        WhatIfKind.GEOMETRY, what, words(card.shown()), Wish.shown(card.shown()), card);
+        WhatIfKind.GEOMETRY, what, words(card.shown()), StartWish.shown(card.shown()), card);
   }
 
   private static Other ofImage(Around own) {
     String what = "heads and sectors as on the image";
-    return new Other(WhatIfKind.GEOMETRY, what, words(own.shown()), Wish.shown(own.shown()), own);
+    return new Other(
+        WhatIfKind.GEOMETRY, what, words(own.shown()), StartWish.shown(own.shown()), own);
   }
 
-  private record Other(WhatIfKind kind, String what, String how, Wish wish, Around around) {
+  private record Other(WhatIfKind kind, String what, String how, StartWish wish, Around around) {
     WhatIf ended(Rehearsal r) {
       return new WhatIf(kind, what, how, wish, around.shown(), r.starts(), r.sentence());
     }
@@ -303,7 +307,7 @@ class RehearsalController {
               WhatIfKind.FIRMWARE,
               "firmware",
               f.name(),
-              Wish.firmware(f.key()),
+              StartWish.firmware(f.key()),
               family.around(other, card)));
     }
     if (now.extended()) {
@@ -312,7 +316,7 @@ class RehearsalController {
               WhatIfKind.CALLS,
               "calls that pass an LBA",
               "none",
-              Wish.calls(false),
+              StartWish.calls(false),
               now.calls(false)));
     }
     if (now.level() != Level.I8086) {
@@ -321,7 +325,7 @@ class RehearsalController {
               WhatIfKind.PROCESSOR,
               "processor",
               "an 8086",
-              Wish.on(Level.I8086),
+              StartWish.on(Level.I8086),
               now.on(Level.I8086)));
     }
     return out;
