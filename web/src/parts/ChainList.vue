@@ -18,7 +18,7 @@ const MARKS: Record<string, { mark: string; word: string; tone: string; rung: st
         MARKS[l.verdict].mark
       }}</span>
       <div class="min-w-0 border-l-2 pl-3" :class="MARKS[l.verdict].rung">
-        <Why :sum="l.because" :text="l.name" />
+        <Why :sum="l.because" :text="l.name.charAt(0).toUpperCase() + l.name.slice(1)" />
         <span class="ml-1.5" :class="MARKS[l.verdict].tone">{{ MARKS[l.verdict].word }}</span>
         <span class="figure block text-sm text-slate">{{ l.evidence }}</span>
         <span v-if="l.mend" class="block text-sm">→ {{ l.mend }}</span>

@@ -68,7 +68,7 @@ function step(by: number): void {
 }
 const numbers = (p: Peg) => (p.first === p.last ? `${p.first}` : `${p.first}–${p.last}`)
 const words = (r: { what: string; refused: boolean }) =>
-  `${r.refused ? '✕ refused: ' : ''}${r.what || 'nothing that is known'}`
+  `${r.refused ? '✕ refused: ' : ''}${r.what || 'nothing known'}`
 </script>
 
 <template>

@@ -242,7 +242,9 @@ abstract class Alu extends State {
     long q = !signed && of == LONG ? Long.divideUnsigned(a, by) : a / by;
     long rest = !signed && of == LONG ? Long.remainderUnsigned(a, by) : a % by;
     long most = (1L << BITS[of] - (signed ? 1 : 0)) - 1;
-    boolean room = !signed ? Long.compareUnsigned(q, most) <= 0 : q <= most && q >= -most - 1;
+    // Before the 80286 the least negative number was no quotient (its manual, compatibility).
+    long least = level.atLeast(Level.I80286) ? -most - 1 : -most;
+    boolean room = !signed ? Long.compareUnsigned(q, most) <= 0 : q <= most && q >= least;
     if (!room || signed && a == Long.MIN_VALUE && by == -1) throw DivideError.IT;
     if (of == BYTE) {
       reg(Cpu.AX, WORD, (int) q & 0xFF | ((int) rest & 0xFF) << 8);
