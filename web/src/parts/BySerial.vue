@@ -1,6 +1,11 @@
 <script setup lang="ts">
-/** Before a card is written over: what is on it can be kept, and its serial is typed (W-3). */
-defineProps<{ mediumId: number; hint: string }>()
+/** Before a card is written over: what is on it can be kept, and its serial is typed, or what is on it (W-3). */
+defineProps<{
+  mediumId: number
+  hint: string
+  /** How many characters it has; 0 where any number may. */
+  letters: number
+}>()
 const confirm = defineModel<string>({ required: true })
 </script>
 
@@ -13,13 +18,13 @@ const confirm = defineModel<string>({ required: true })
   </p>
   <slot />
   <label class="mt-4 block">
-    Type {{ hint }}, as it is printed on the card
+    Type {{ hint }}
     <input
       v-model="confirm"
       class="field figure mt-1 block w-48! py-2 text-2xl"
-      maxlength="4"
+      :maxlength="letters || 40"
       autocomplete="off"
-      aria-label="Last four of the serial"
+      :aria-label="letters ? 'Last four of the serial' : 'What is on it now'"
     />
   </label>
 </template>

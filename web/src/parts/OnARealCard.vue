@@ -7,7 +7,7 @@ defineProps<{ image: number }>()
 
 <template>
   <div>
-    <h3 class="head">On a real card</h3>
+    <h3 class="head">Without a reader here</h3>
     <ol class="mt-1 list-decimal space-y-1 pl-6 text-[15px]">
       <li>Download the image: <Downloads :image="image" /></li>
       <li>Write it to the card where you have a reader, the whole of it.</li>

@@ -7,7 +7,16 @@ import TrueSizeDialog from './TrueSizeDialog.vue'
 
 afterEach(() => (document.body.innerHTML = ''))
 
-const card = { id: 5, name: 'mill-3', kind: 'card', serial: 'ABCD', size: '8 GB', sizeBecause: sum }
+const card = {
+  id: 5,
+  name: 'mill-3',
+  kind: 'card',
+  card: true,
+  standIn: true,
+  serial: 'ABCD',
+  size: '8 GB',
+  sizeBecause: sum,
+}
 const image = { id: 9, name: 'starter', size: '30 MiB' }
 
 function open(refusals: string[], holds = '') {
@@ -18,6 +27,7 @@ function open(refusals: string[], holds = '') {
       mediumId: 5,
       description: 'mill-3, serial ABCD',
       confirmHint: 'the last four of its serial',
+      letters: 4,
       refusals,
       because: sum,
       holds,
@@ -83,6 +93,7 @@ describe('the true size of a card', () => {
         mediumId: 5,
         description: 'mill-3, 10 sectors, serial ABCD',
         confirmHint: 'the last four of its serial',
+        letters: 4,
         refusals: [],
         because: sum,
         holds: '',

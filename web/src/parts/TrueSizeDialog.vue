@@ -71,6 +71,7 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
           v-model="confirm"
           :medium-id="card.id"
           :hint="checked.data.value?.confirmHint ?? ''"
+          :letters="checked.data.value?.letters ?? 4"
         />
         <p v-if="look.isError.value" class="mt-2 text-brick" role="alert">
           ✕ {{ sentence(look.error.value) }}
@@ -78,7 +79,10 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
         <button
           class="danger mt-4"
           :disabled="
-            confirm.length !== 4 || !!checked.data.value?.refusals.length || look.isPending.value
+            !confirm.trim() ||
+            confirm.length < (checked.data.value?.letters ?? 4) ||
+            !!checked.data.value?.refusals.length ||
+            look.isPending.value
           "
         >
           Write over it and look

@@ -23,7 +23,12 @@ const confirm = ref('')
 /** A card that holds an image needs only what differs (W-7); all of it is read back anyway. */
 const onlyChanges = ref(true)
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-const cards = computed(() => (media.data.value ?? []).filter((m) => m.kind === 'card'))
+/** Real ones first: whoever has plugged one in means it. */
+const cards = computed(() =>
+  (media.data.value ?? [])
+    .filter((m) => m.card)
+    .sort((a, b) => Number(!!b.node) - Number(!!a.node)),
+)
 const chosen = computed(() => cards.value.find((m) => m.id === mediumId.value))
 const checked = useQuery({
   queryKey: computed(() => ['write-check', ...props.about, props.image, mediumId.value]),
@@ -52,8 +57,14 @@ watch([confirm, mediumId], () => order.reset())
 <template>
   <div class="grid gap-3 lg:grid-cols-2">
     <section class="sheet p-5">
-      <h2 class="head">Which card? All of these are stand-ins</h2>
-      <p class="text-sm text-slate">What is written to one lies in a file on the shelf.</p>
+      <h2 class="head">
+        Which card?{{ cards.every((m) => m.standIn) ? ' All of these are stand-ins' : '' }}
+      </h2>
+      <p class="text-sm text-slate">
+        What is written to a stand-in lies in a file on the shelf{{
+          cards.every((m) => m.standIn) ? '' : '; a real card says so'
+        }}.
+      </p>
       <div class="mt-2 space-y-2">
         <label v-for="m in cards" :key="m.id" class="flex gap-3 rounded border border-rule p-3">
           <input
@@ -64,10 +75,13 @@ watch([confirm, mediumId], () => order.reset())
             :value="m.id"
           />
           <span>
-            <strong class="block">{{ m.name }}</strong>
+            <strong class="block"
+              >{{ m.name
+              }}<span v-if="m.node" class="ml-2 text-lamp">◆ real, in {{ m.node }}</span></strong
+            >
             <span class="figure text-sm text-slate"
-              >serial {{ m.serial }} · <Why :sum="m.sizeBecause" :text="m.size" />{{
-                m.measured ? '' : ' at least'
+              >{{ m.serial ? `serial ${m.serial} · ` : '' }}
+              <Why :sum="m.sizeBecause" :text="m.size" />{{ m.measured ? '' : ' at least'
               }}{{ m.holdsImage ? ' · holds an image' : '' }}</span
             >
           </span>
@@ -97,7 +111,12 @@ watch([confirm, mediumId], () => order.reset())
       </h2>
       <p class="mt-2 text-lg">{{ c.description }}</p>
       <p class="text-[15px] text-moss">✓ <Why :sum="c.because" text="The image fits it" /></p>
-      <BySerial v-model="confirm" :medium-id="c.mediumId" :hint="c.confirmHint">
+      <BySerial
+        v-model="confirm"
+        :medium-id="c.mediumId"
+        :hint="c.confirmHint"
+        :letters="c.letters"
+      >
         <label v-if="c.holds" class="mt-2 flex gap-2 text-[15px]">
           <input v-model="onlyChanges" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
           <span
@@ -109,11 +128,14 @@ watch([confirm, mediumId], () => order.reset())
       <p v-if="order.isError.value" class="mt-3 text-brick" role="alert">
         ✕ {{ sentence(order.error.value) }}
       </p>
-      <button class="danger mt-4" :disabled="confirm.length !== 4 || order.isPending.value">
+      <button
+        class="danger mt-4"
+        :disabled="!confirm.trim() || confirm.length < c.letters || order.isPending.value"
+      >
         Write this {{ chosen?.standIn ? 'stand-in' : 'card' }}
       </button>
       <p class="mt-3 text-sm text-slate">All of it is read back afterwards and compared.</p>
-      <OnARealCard class="mt-4 border-t border-rule pt-3" :image="image" />
+      <OnARealCard v-if="!chosen?.node" class="mt-4 border-t border-rule pt-3" :image="image" />
     </form>
   </div>
 </template>

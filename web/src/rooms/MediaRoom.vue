@@ -5,6 +5,7 @@ import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
+import ReadersSheet from '../parts/ReadersSheet.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import TrueSizeDialog from '../parts/TrueSizeDialog.vue'
 import WorkPanel from '../parts/WorkPanel.vue'
@@ -23,15 +24,6 @@ const OVER = ['DONE', 'FAILED', 'CANCELLED']
 const inHand = computed(() => (restores.data.value ?? []).filter((w) => !OVER.includes(w.state)))
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const queries = useQueryClient()
-const devices = useQuery({
-  queryKey: ['devices'],
-  queryFn: () => ask(api.GET('/api/media/devices')),
-})
-const addDevice = useMutation({
-  mutationFn: (node: string) =>
-    ask(api.POST('/api/media/devices', { body: { node, name: `device ${node}` } })),
-  onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
-})
 const { errand, run, stop } = useErrand()
 /** An image that was brought in needs no job to be on the shelf. */
 const shelve = useMutation({
@@ -57,6 +49,8 @@ function titled(w: { kind: string; mediumId: number }): string {
     ? `Looking at the true size of ${name}`
     : `Writing an image to ${name}`
 }
+/** Sheets that are there only where something is in them. */
+const REAL = ['Old drives at a device node', 'Cards in readers']
 const groups = computed(() => {
   const all = media.data.value ?? []
   return [
@@ -66,8 +60,8 @@ const groups = computed(() => {
       list: all.filter((m) => m.kind === 'drive'),
     },
     {
-      title: 'Devices',
-      note: 'nodes of the allow-list; opened for reading only',
+      title: 'Old drives at a device node',
+      note: 'real; opened for reading only',
       list: all.filter((m) => m.kind === 'device'),
     },
     {
@@ -80,7 +74,12 @@ const groups = computed(() => {
       note: 'stand-ins; some hold less than they say, as real ones do',
       list: all.filter((m) => m.kind === 'card'),
     },
-  ].filter((g) => g.title !== 'Devices' || g.list.length || devices.data.value?.length)
+    {
+      title: 'Cards in readers',
+      note: 'real; written past every cache and read back from the card itself',
+      list: all.filter((m) => m.kind === 'card in a reader'),
+    },
+  ].filter((g) => g.list.length || !REAL.includes(g.title))
 })
 </script>
 
@@ -125,25 +124,12 @@ const groups = computed(() => {
       :title="titled(w)"
       paused="Go on"
     />
+    <ReadersSheet :taken="media.data.value ?? []" />
     <div v-for="g in groups" :key="g.title" class="sheet mb-3">
       <h2 class="px-4 pt-3 pb-1">
         <strong>{{ g.title }}</strong> <span class="text-sm text-slate">{{ g.note }}</span>
       </h2>
-      <p v-if="g.title === 'Devices'" class="flex flex-wrap items-center gap-3 px-4 pb-3">
-        <button
-          v-for="node in devices.data.value?.filter((d) => !g.list.some((m) => m.serial === d))"
-          :key="node"
-          type="button"
-          class="plain"
-          @click="addDevice.mutate(node)"
-        >
-          Take <span class="figure">{{ node }}</span>
-        </button>
-        <span v-if="addDevice.isError.value" class="text-brick" role="alert"
-          >✕ {{ sentence(addDevice.error.value) }}</span
-        >
-      </p>
-      <p v-else-if="!g.list.length" class="px-4 pb-3 text-slate">None yet.</p>
+      <p v-if="!g.list.length" class="px-4 pb-3 text-slate">None yet.</p>
       <table v-if="g.list.length" class="block w-full sm:table">
         <tbody class="block sm:table-row-group">
           <tr
@@ -175,7 +161,7 @@ const groups = computed(() => {
                 by its last read-back</span
               >
             </td>
-            <td class="figure text-sm text-slate sm:w-36">{{ m.serial }}</td>
+            <td class="figure text-sm text-slate sm:w-36">{{ m.serial || m.node }}</td>
             <td class="figure sm:w-44 sm:text-right">{{ count(m.sectors) }} sectors</td>
             <td class="figure text-sm whitespace-nowrap text-slate sm:w-36 sm:text-right">
               {{ m.label ? `label ${m.label}` : '' }}
@@ -191,12 +177,12 @@ const groups = computed(() => {
                 }}</span></Why
               >
               <span v-else class="block text-sm" :class="m.measured ? 'text-moss' : 'text-slate'">{{
-                m.kind !== 'card' ? '' : m.measured ? '✓ as it answers' : '· by its label'
+                !m.card ? '' : m.measured ? '✓ as it answers' : '· by its label'
               }}</span>
             </td>
             <td class="text-sm whitespace-nowrap sm:w-36 sm:py-1.5 sm:pr-4 sm:text-right">
               <button
-                v-if="m.kind === 'card'"
+                v-if="m.card"
                 type="button"
                 class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
                 @click="restoring = m.id"
@@ -204,7 +190,7 @@ const groups = computed(() => {
                 put an image on it
               </button>
               <button
-                v-if="m.kind === 'card'"
+                v-if="m.card"
                 type="button"
                 class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
                 @click="sizing = m"

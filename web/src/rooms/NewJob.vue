@@ -23,7 +23,7 @@ const BEGINNINGS: { key: Job['startsFrom']; text: string; note: string }[] = [
 ]
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
+const originals = computed(() => (media.data.value ?? []).filter((m) => !m.card))
 const chosen = computed(() => catalogue.data.value?.machines.find((m) => m.key === profile.value))
 
 const open = useMutation({

@@ -45,7 +45,7 @@ function has(of: string, typed: string): void {
 // The plan holds them against what it needs, so they are kept when Intake is done as well.
 const keepNumbers = useDebounceFn(() => save.mutate(props.station.state === 'MOSS'), 500)
 const steps = computed(() => profile.value?.inspection ?? [])
-const originals = computed(() => (media.data.value ?? []).filter((m) => m.kind !== 'card'))
+const originals = computed(() => (media.data.value ?? []).filter((m) => !m.card))
 const picturesOf = usePictures(() => props.job.id)
 const choose = useMutation({
   mutationFn: (mediumId: number) =>

@@ -11,7 +11,7 @@ const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/m
 const machine = computed(() =>
   catalogue.data.value?.machines.find((m) => m.key === props.plan.machine),
 )
-const cards = computed(() => (media.data.value ?? []).filter((m) => m.kind === 'card'))
+const cards = computed(() => (media.data.value ?? []).filter((m) => m.card))
 const systems = computed(() =>
   (catalogue.data.value?.systems ?? []).filter((s) => machine.value?.systems.includes(s.key)),
 )

@@ -91,7 +91,7 @@ describe('a job without an old drive', () => {
 describe('closing', () => {
   it('reads the finished card back', async () => {
     const asked = answer({
-      'GET /api/media': [{ id: 5, name: 'mill-3', kind: 'card' }],
+      'GET /api/media': [{ id: 5, name: 'mill-3', kind: 'card', card: true }],
       'GET /api/images/4': { id: 4, name: 'built', size: '1 MiB', sha256: 'ab' },
       'POST /api/jobs/7/read-back': { id: 1 },
     })

@@ -19,16 +19,11 @@ public final class CardWriter {
   /**
    * What is known of a target before a byte is written.
    *
-   * @param serial the medium's own serial; its last four characters confirm the write
+   * @param word what is typed to confirm the write: the end of its serial, or what is on it
    * @param origin whether the image came from this very medium
    */
   public record Target(
-      String name,
-      String serial,
-      long sectors,
-      boolean removable,
-      boolean mounted,
-      boolean origin) {}
+      String name, String word, long sectors, boolean removable, boolean mounted, boolean origin) {}
 
   /**
    * How a write ended.
@@ -80,11 +75,9 @@ public final class CardWriter {
     return out;
   }
 
-  /** Whether the typed characters are the last four of the serial. */
+  /** Whether what was typed is what confirms the write. */
   public static boolean confirmed(Target t, String typed) {
-    String serial = t.serial();
-    return serial.length() >= 4
-        && typed.strip().equalsIgnoreCase(serial.substring(serial.length() - 4));
+    return !t.word().isEmpty() && typed.strip().equalsIgnoreCase(t.word());
   }
 
   /**

@@ -239,7 +239,7 @@ class BuildAndWriteTest {
   @Test
   void theGuardRefusesEveryWrongTarget() {
     long most = 1L << 28;
-    CardWriter.Target good = new CardWriter.Target("card", "SM-0042", 1000, true, false, false);
+    CardWriter.Target good = new CardWriter.Target("card", "0042", 1000, true, false, false);
     assertThat(CardWriter.refusals(good, 1000, most)).isEmpty();
     assertThat(CardWriter.refusals(good, 1001, most))
         .singleElement()

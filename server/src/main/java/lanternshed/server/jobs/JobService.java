@@ -348,7 +348,7 @@ public class JobService {
   @Transactional
   public JobEntity setMedium(long id, long mediumId) {
     MediumEntity m = media.get(mediumId);
-    if (m.kind() == MediumEntity.Kind.CARD) {
+    if (m.isCard()) {
       throw new ShedException(m.name() + " is a card for new images; choose the old medium.");
     }
     return change(

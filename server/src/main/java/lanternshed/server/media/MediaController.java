@@ -40,8 +40,10 @@ class MediaController {
   private final MediaService media;
   private final Shelf shelf;
   private final Errands errands;
+  private final Readers readers;
 
-  MediaController(MediaService media, Shelf shelf, Errands errands) {
+  MediaController(MediaService media, Shelf shelf, Errands errands, Readers readers) {
+    this.readers = readers;
     this.media = media;
     this.shelf = shelf;
     this.errands = errands;
@@ -51,7 +53,13 @@ class MediaController {
 
   record IncomingChoice(@NotBlank @Size(max = 255) String name) {}
 
-  record DeviceChoice(@NotBlank String node, @NotBlank @Size(max = 120) String name) {}
+  /**
+   * @param card whether new images go on it; else it is an original and only read
+   */
+  record DeviceChoice(
+      @NotBlank @Size(max = 255) String node,
+      @NotBlank @Size(max = 120) String name,
+      Boolean card) {}
 
   /**
    * A card for the drawer: a stand-in whose file lies on the shelf.
@@ -137,14 +145,14 @@ class MediaController {
   }
 
   @GetMapping("/devices")
-  List<String> devices() {
-    return media.devices();
+  List<Readers.ReaderView> devices() {
+    return readers.all();
   }
 
   @PostMapping("/devices")
   @ResponseStatus(HttpStatus.CREATED)
   MediumView device(@RequestBody @Valid DeviceChoice c) {
-    return MediumView.of(media.addDevice(c.node(), c.name()));
+    return MediumView.of(media.addDevice(c.node(), c.name(), Boolean.TRUE.equals(c.card())));
   }
 
   @GetMapping("/incoming")

@@ -45,6 +45,7 @@ public class MediaService {
   private final MediumRepository media;
   private final Shelf shelf;
   private final Settings settings;
+  private final Readers readers;
   private final Clock clock;
   private final ObjectProvider<MediumUse> users;
   private volatile boolean hurry;
@@ -54,7 +55,9 @@ public class MediaService {
       Shelf shelf,
       Settings settings,
       Clock clock,
-      ObjectProvider<MediumUse> users) {
+      ObjectProvider<MediumUse> users,
+      Readers readers) {
+    this.readers = readers;
     this.users = users;
     this.media = media;
     this.shelf = shelf;
@@ -116,10 +119,11 @@ public class MediaService {
   }
 
   public Medium open(MediumEntity m, Pace pace) {
-    Path file = m.kind() == MediumEntity.Kind.DEVICE ? Path.of("") : shelf.medium(m.file());
+    Path file = m.real() ? Path.of("") : shelf.medium(m.file());
     return switch (m.kind()) {
       case FILE -> FileMedium.open(file);
       case DEVICE -> device(m);
+      case READER -> readers.open(m);
       case DRIVE ->
           new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
       case CARD ->
@@ -129,9 +133,10 @@ public class MediaService {
 
   /** Opens a card for writing; nothing but a card ever is. */
   public Medium openCard(MediumEntity m, Pace pace) {
-    if (m.kind() != MediumEntity.Kind.CARD) {
+    if (!m.isCard()) {
       throw new ShedException(m.name() + " is an original and is never written.");
     }
+    if (m.real()) return readers.openWritable(m);
     return new CardStandIn(
         FileMedium.openWritable(shelf.medium(m.file())),
         m.name(),
@@ -140,27 +145,18 @@ public class MediaService {
         pace);
   }
 
-  /** The nodes that the configuration lets be opened. */
-  List<String> devices() {
-    return settings.devices();
-  }
-
-  private String allowed(String node) {
-    if (!settings.devices().contains(node)) {
-      throw new ShedException(
-          "The device "
-              + clean(node)
-              + " is not in the list of devices that may be opened. Whoever runs the shed adds it to"
-              + " SHED_DEVICES and starts it again.");
-    }
-    return node;
+  /** Keeps what a card holds. */
+  public void holds(long id, Long image) {
+    MediumEntity m = get(id);
+    m.holds(image);
+    media.save(m);
   }
 
   /** Another drive at the same node is another medium: nothing is read from it under this name. */
   private Medium device(MediumEntity m) {
-    String node = allowed(m.serial());
+    String node = readers.allowed(m.node());
     FileMedium opened = FileMedium.open(Path.of(node));
-    String now = DeviceFacts.of(Path.of(node), opened.sectors());
+    String now = readers.identity(node, opened.sectors());
     if (m.identity().isEmpty() || m.identity().equals(now)) return opened;
     opened.close();
     throw new ShedException(
@@ -173,42 +169,53 @@ public class MediaService {
             + ". Nothing was read. Put the first one back, or take the new one as a medium of its own.");
   }
 
-  /** Keeps what a card holds. */
-  public void holds(long id, Long image) {
-    MediumEntity m = get(id);
-    m.holds(image);
-    media.save(m);
-  }
-
-  /** A device node as a medium; opened for reading only, and only from the allow-list. */
-  public MediumEntity addDevice(String node, String name) {
+  /**
+   * A device node as a medium, only from the allow-list.
+   *
+   * @param card whether new images go on it; else it is an original, opened for reading only
+   */
+  public MediumEntity addDevice(String node, String name, boolean card) {
     long sectors;
-    try (FileMedium m = FileMedium.open(Path.of(allowed(node)))) {
+    try (FileMedium m = FileMedium.open(Path.of(readers.allowed(node)))) {
       sectors = m.sectors();
     }
     if (sectors == 0) throw new ShedException("The device " + node + " has no medium in it.");
     String key = DeviceFacts.key(Path.of(node));
-    for (MediumEntity other : media.findByKindOrderByName(MediumEntity.Kind.DEVICE)) {
-      Path there = Path.of(other.serial());
+    String now = readers.identity(node, sectors);
+    MediumEntity.Kind kind = card ? MediumEntity.Kind.READER : MediumEntity.Kind.DEVICE;
+    for (MediumEntity other : media.findByNodeNotAndRemovedFalse("")) {
+      Path there = Path.of(other.node());
       if (!Files.exists(there) || !DeviceFacts.key(there).equals(key)) continue;
-      String now = DeviceFacts.of(there, sectors);
       if (!other.identity().isEmpty() && !other.identity().equals(now)) continue;
       throw new ConflictException(
           "This device is there already, as \"" + other.name() + "\"; go on with that one.");
     }
+    String serial = card ? readers.facts(node).serial() : node;
     MediumEntity m =
         new MediumEntity(
             clean(name),
-            MediumEntity.Kind.DEVICE,
-            node,
-            sectors * 512,
+            kind,
+            serial,
+            // No label is known of it: it counts with what it answers.
+            0,
             sectors,
             sectors,
             "",
             shelf.newMediumFile(),
             clock.instant());
-    m.identity(DeviceFacts.of(Path.of(node), sectors));
+    m.at(node, now);
     return media.save(m);
+  }
+
+  /** Why nothing is written to a card in a reader as it is now; none for what is no such card. */
+  public List<String> refusals(MediumEntity m) {
+    return m.real() ? readers.refusals(m.node()) : List.of();
+  }
+
+  /** What is typed before a card is written over: the end of its serial, or what is on it. */
+  public String word(MediumEntity m) {
+    if (m.kind() == MediumEntity.Kind.READER) return readers.word(m.node());
+    return m.serial().length() < 4 ? "" : m.serial().substring(m.serial().length() - 4);
   }
 
   /** While the demonstration is laid out, no stand-in takes its own time. */
@@ -444,7 +451,7 @@ public class MediaService {
 
   /** Bytes after the last whole sector of an image that was brought in. */
   public long tailBytes(MediumEntity m) {
-    if (m.kind() == MediumEntity.Kind.DEVICE) return 0;
+    if (m.real()) return 0;
     try (FileMedium f = FileMedium.open(shelf.medium(m.file()))) {
       return f.tailBytes();
     }
@@ -497,6 +504,7 @@ public class MediaService {
       case CARD -> "card";
       case FILE -> "image brought in";
       case DEVICE -> "device";
+      case READER -> "card in a reader";
     };
   }
 }

@@ -29,6 +29,8 @@ public class MediumEntity {
     CARD,
     /** A device node of the allow-list, read only. */
     DEVICE,
+    /** A card in a reader: a device node of the allow-list that may be written. */
+    READER,
     /** An image that was brought in and stands for the drive it came from. */
     FILE
   }
@@ -51,6 +53,9 @@ public class MediumEntity {
   private boolean mounted;
   private String damage;
   private String file;
+
+  /** The device node of a real medium; "" for what lies on the shelf. */
+  private String node = "";
 
   /** What a device said of itself when it was taken: model, serial, size. */
   private String identity = "";
@@ -90,7 +95,7 @@ public class MediumEntity {
     this.sectors = sectors;
     this.realSectors = realSectors;
     this.measured = kind != Kind.CARD;
-    this.removable = kind == Kind.CARD;
+    this.removable = isCard();
     this.damage = damage;
     this.file = file;
     this.created = created;
@@ -106,6 +111,25 @@ public class MediumEntity {
 
   public Kind kind() {
     return kind;
+  }
+
+  /** Whether new images go on it. */
+  public boolean isCard() {
+    return kind == Kind.CARD || kind == Kind.READER;
+  }
+
+  /** Whether it is a medium of this world, at a device node. */
+  public boolean real() {
+    return !node.isEmpty();
+  }
+
+  public String node() {
+    return node;
+  }
+
+  void at(String newNode, String said) {
+    node = newNode;
+    identity = said;
   }
 
   public String serial() {
@@ -166,10 +190,6 @@ public class MediumEntity {
 
   String identity() {
     return identity;
-  }
-
-  void identity(String now) {
-    identity = now;
   }
 
   /** The image that this card holds by its last read-back. */

@@ -5,7 +5,7 @@ import org.springframework.data.jpa.repository.JpaRepository;
 
 /** Media by id. */
 public interface MediumRepository extends JpaRepository<MediumEntity, Long> {
-  List<MediumEntity> findByKindOrderByName(MediumEntity.Kind kind);
+  List<MediumEntity> findByNodeNotAndRemovedFalse(String node);
 
   List<MediumEntity> findByRemovedFalseOrderByKindAscNameAsc();
 }

@@ -10,6 +10,8 @@ import lanternshed.core.work.TrueSize;
  * A medium as the screens show it.
  *
  * @param standIn whether it is no real medium but a stand-in whose bytes lie on the shelf
+ * @param card whether new images go on it
+ * @param node the device node of a real medium; "" for what lies on the shelf
  * @param remark what was noticed when it was brought in; "" for nothing
  * @param trueSize what a look at it found (W-6); empty where nobody looked
  * @param holdsImage the image that it holds by its last read-back; 0 for none
@@ -25,6 +27,8 @@ public record MediumView(
     String label,
     Sum sizeBecause,
     boolean standIn,
+    boolean card,
+    String node,
     String remark,
     long holdsImage,
     String own,
@@ -50,6 +54,8 @@ public record MediumView(
         m.labelBytes() == 0 ? "" : Say.mb(m.labelBytes()),
         card.sum(),
         m.kind() == MediumEntity.Kind.CARD || m.kind() == MediumEntity.Kind.DRIVE,
+        m.isCard(),
+        m.node(),
         m.remark(),
         m.holdsImage().orElse(0L),
         m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""),

@@ -150,7 +150,7 @@ public class PlanService {
     long needed = carries ? wanted * 2 : wanted;
     List<PlanChoice> choices =
         media.all().stream()
-            .filter(m -> m.kind() == MediumEntity.Kind.CARD && !m.bad())
+            .filter(m -> m.isCard() && !m.bad())
             .sorted(
                 Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
                     .thenComparing(MediumEntity::sectors))

@@ -12,7 +12,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param pace share of a stand-in's own time that really passes, in percent; 0 for none
  * @param mostCardSectors above this no medium is taken for a card (W-3)
  * @param mostUploadBytes bound of one upload, after unpacking
- * @param devices the device nodes that may be opened, for reading only
+ * @param devices the device nodes that may be opened, each as the list of readers says it
  * @param spareBytes what stays free on the disk whatever is stored
  */
 @ConfigurationProperties("shed")

@@ -58,7 +58,7 @@ class RestoreController {
 
   /** A card that was read back may be written again; a drive that was rescued never is. */
   private static boolean cameFrom(ImageEntity image, MediumEntity m) {
-    return m.kind() != MediumEntity.Kind.CARD && image.origin().equals(m.name());
+    return !m.isCard() && image.origin().equals(m.name());
   }
 
   /** The last restores, the newest first. */

@@ -8,6 +8,7 @@ import lanternshed.core.measure.Sum;
 import lanternshed.core.work.CardWriter;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
+import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.Settings;
 import org.springframework.stereotype.Component;
@@ -17,19 +18,23 @@ import org.springframework.stereotype.Component;
 class WriteGuard {
   private final Settings settings;
   private final ImageService images;
+  private final MediaService media;
 
-  WriteGuard(Settings settings, ImageService images) {
+  WriteGuard(Settings settings, ImageService images, MediaService media) {
+    this.media = media;
     this.settings = settings;
     this.images = images;
   }
 
   /**
+   * @param letters how many characters confirm it; 0 where any number may
    * @param holds the image that the card holds by its last read-back, by its name; "" for none
    */
   record WriteCheck(
       long mediumId,
       String description,
       String confirmHint,
+      int letters,
       List<String> refusals,
       Sum because,
       String holds) {}
@@ -41,7 +46,8 @@ class WriteGuard {
     return new WriteCheck(
         m.id(),
         described(m),
-        HINT,
+        hint(m),
+        letters(m),
         refusals(m, origin, image.sectors()),
         Sum.of("W-4", "Image against card")
             .sectors("", "image", image.sectors())
@@ -54,7 +60,8 @@ class WriteGuard {
 
   /** Before a card is written over without an image. */
   WriteCheck check(MediumEntity m) {
-    return new WriteCheck(m.id(), described(m), HINT, refusals(m, false, 0), m.card().sum(), "");
+    return new WriteCheck(
+        m.id(), described(m), hint(m), letters(m), refusals(m, false, 0), m.card().sum(), "");
   }
 
   /**
@@ -69,10 +76,25 @@ class WriteGuard {
     return Boolean.TRUE.equals(onlyChanges) ? m.holdsImage().map(String::valueOf).orElse("") : "";
   }
 
-  private static final String HINT = "the last four of its serial";
+  private static final int LAST = 4;
 
-  private static String described(MediumEntity m) {
-    return m.name() + ", " + Say.sectors(m.sectors()) + ", serial " + m.serial();
+  private static int letters(MediumEntity m) {
+    return m.serial().length() < LAST ? 0 : LAST;
+  }
+
+  private static String hint(MediumEntity m) {
+    return letters(m) == 0
+        ? "what is on it now, as it is named above"
+        : "the last four of its serial, as it is printed on the card";
+  }
+
+  /** Whether it is a real card, and which; of a card without a serial what it holds now. */
+  private String described(MediumEntity m) {
+    String what = m.name() + ", " + Say.sectors(m.sectors());
+    if (!m.serial().isEmpty()) what += ", serial " + m.serial();
+    if (!m.real()) return what;
+    String now = letters(m) == 0 && media.refusals(m).isEmpty() ? media.word(m) : "";
+    return what + ", a real card in " + m.node() + (now.isEmpty() ? "" : "; on it now: " + now);
   }
 
   /**
@@ -83,16 +105,18 @@ class WriteGuard {
   }
 
   private void pass(long sectors, MediumEntity m, boolean origin, String confirm) {
-    CardWriter.Target t = target(m, origin);
     List<String> refusals = refusals(m, origin, sectors);
     if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+    CardWriter.Target t = target(m, media.word(m), origin);
     if (!CardWriter.confirmed(t, confirm)) {
       throw new ShedException(
           "\""
               + confirm
-              + "\" are not the last four characters of the serial of "
+              + (letters(m) == 0
+                  ? "\" is not what is on "
+                  : "\" are not the last four characters of the serial of ")
               + m.name()
-              + ". Read them from the card and type them again; nothing was written.");
+              + ". Read it from the card and type it again; nothing was written.");
     }
   }
 
@@ -102,12 +126,13 @@ class WriteGuard {
     if (sectors > 0) {
       if (m.bad()) out.add(m.name() + ": " + m.trueSize().orElseThrow().sentence());
     }
-    out.addAll(CardWriter.refusals(target(m, origin), sectors, settings.mostCardSectors()));
+    out.addAll(media.refusals(m));
+    out.addAll(CardWriter.refusals(target(m, "", origin), sectors, settings.mostCardSectors()));
     return out;
   }
 
-  private static CardWriter.Target target(MediumEntity m, boolean origin) {
-    return new CardWriter.Target(
-        m.name(), m.serial(), m.sectors(), m.removable(), m.mounted(), origin);
+  /** What stands for a removable mark at a node the list of readers says. */
+  private static CardWriter.Target target(MediumEntity m, String word, boolean origin) {
+    return new CardWriter.Target(m.name(), word, m.sectors(), m.removable(), m.mounted(), origin);
   }
 }

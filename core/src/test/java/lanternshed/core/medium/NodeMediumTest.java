@@ -1,0 +1,102 @@
+package lanternshed.core.medium;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Random;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Assumptions;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Reads and writes past the cache, at any place and of any length. */
+class NodeMediumTest {
+  /** Not a whole number of blocks, so that a tail is left over. */
+  private static final int SECTORS = 5003;
+
+  private Path file;
+  private byte[] bytes;
+
+  @BeforeEach
+  void aFile() throws IOException {
+    // The folder of the build: what lies in memory only has no way past the cache.
+    file = Files.createTempFile(Path.of("target"), "node", ".img");
+    bytes = new byte[SECTORS * 512];
+    new Random(1).nextBytes(bytes);
+    Files.write(file, bytes);
+    try {
+      NodeMedium.open(file, true, () -> {}).close();
+    } catch (MediumException e) {
+      Assumptions.abort("This file system has no way past its cache: " + e.getMessage());
+    }
+  }
+
+  @AfterEach
+  void away() throws IOException {
+    Files.deleteIfExists(file);
+  }
+
+  @Test
+  void whatIsWrittenAnywhereReadsBackAndNothingElseChanges() throws IOException {
+    Random random = new Random(2);
+    try (NodeMedium m = NodeMedium.open(file, true, () -> {})) {
+      assertThat(m.sectors()).isEqualTo(SECTORS);
+      for (int i = 0; i < 200; i++) {
+        int lba = i % 10 == 0 ? SECTORS - 1 - random.nextInt(9) : random.nextInt(SECTORS);
+        int n = 1 + random.nextInt(Math.min(SECTORS - lba, i % 7 == 0 ? 4000 : 40));
+        byte[] b = new byte[n * 512];
+        random.nextBytes(b);
+        m.write(lba, n, b, 0);
+        System.arraycopy(b, 0, bytes, lba * 512, b.length);
+        int from = random.nextInt(SECTORS);
+        int many = 1 + random.nextInt(Math.min(60, SECTORS - from));
+        assertThat(m.sectors(from, many))
+            .isEqualTo(Arrays.copyOfRange(bytes, from * 512, (from + many) * 512));
+      }
+      m.flush();
+      assertThat(m.sectors(0, SECTORS)).isEqualTo(bytes);
+    }
+    assertThat(Files.readAllBytes(file)).isEqualTo(bytes);
+  }
+
+  @Test
+  void outsideNothingIsReadOrWritten() {
+    try (NodeMedium m = NodeMedium.open(file, true, () -> {})) {
+      byte[] b = new byte[1024];
+      assertThatThrownBy(() -> m.read(SECTORS - 1, 2, b, 0)).isInstanceOf(MediumException.class);
+      assertThatThrownBy(() -> m.write(SECTORS, 1, b, 0)).isInstanceOf(MediumException.class);
+    }
+  }
+
+  /** Mounted meanwhile, or taken out: the write ends at once. */
+  @Test
+  void theGuardIsAskedWhileItIsWritten() {
+    boolean[] mounted = {false};
+    Runnable guard =
+        () -> {
+          if (mounted[0]) throw new MediumException("It is mounted.");
+        };
+    try (NodeMedium m = NodeMedium.open(file, true, guard)) {
+      m.write(0, SECTORS, bytes, 0);
+      mounted[0] = true;
+      assertThatThrownBy(
+              () -> {
+                for (int i = 0; i < 4; i++) m.write(0, SECTORS, bytes, 0);
+              })
+          .hasMessage("It is mounted.");
+    }
+  }
+
+  @Test
+  void forReadingOnlyNothingIsWritten() {
+    try (NodeMedium m = NodeMedium.open(file, false, () -> {})) {
+      assertThatThrownBy(() -> m.write(0, 1, new byte[512], 0))
+          .isInstanceOf(RuntimeException.class);
+      assertThat(m.sector(0)).isEqualTo(Arrays.copyOf(bytes, 512));
+    }
+  }
+}

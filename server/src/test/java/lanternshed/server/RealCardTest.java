@@ -1,0 +1,247 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.Assumptions;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+import tools.jackson.databind.JsonNode;
+
+/** W-3 to W-7 on block devices of the system itself, where this computer lets files be such. */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class RealCardTest {
+  private static final int SECTORS = 65_536;
+  private static final List<String> LOOPS = new ArrayList<>();
+  private static Path folder;
+  private static Path link;
+  private static TestShed shed;
+  private static long card;
+  private static long image;
+  private static byte[] bytes;
+  private static long paused;
+
+  private static String run(String... command) throws IOException, InterruptedException {
+    Process p = new ProcessBuilder(command).redirectErrorStream(true).start();
+    String said = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
+    boolean ended = p.waitFor(30, TimeUnit.SECONDS);
+    if (!ended || p.exitValue() != 0) throw new IOException(said);
+    return said;
+  }
+
+  @BeforeAll
+  static void devices() throws Exception {
+    folder = Files.createTempDirectory(Path.of("target"), "cards").toAbsolutePath();
+    try {
+      for (int i = 0; i < 3; i++) {
+        Path file = folder.resolve("card" + i + ".img");
+        try (RandomAccessFile f = new RandomAccessFile(file.toFile(), "rw")) {
+          f.setLength((i == 2 ? 2048 : SECTORS) * 512L);
+        }
+        LOOPS.add(run("losetup", "-f", "--show", file.toString()));
+      }
+      run("mkfs.fat", "-n", "CAMERA", LOOPS.get(0));
+    } catch (IOException e) {
+      Assumptions.abort("No file can be a device on this computer: " + e.getMessage());
+    }
+    link = Files.createSymbolicLink(folder.resolve("link"), Path.of(LOOPS.get(0)));
+    shed =
+        new TestShed(
+            false,
+            0,
+            Map.of(
+                "SHED_DEVICES",
+                LOOPS.get(0) + ":write," + LOOPS.get(1) + "," + LOOPS.get(2) + ":write"));
+    bytes = new byte[40_000 * 512];
+    new Random(7).nextBytes(bytes);
+    Path file = folder.resolve("wanted.img");
+    Files.write(file, bytes);
+    long medium = shed.upload("wanted.img", file).json().get("id").asLong();
+    JsonNode made = shed.ended(shed.post("/api/media/" + medium + "/image", Map.of()));
+    image = made.get("made").asLong();
+  }
+
+  @AfterAll
+  static void away() throws Exception {
+    if (shed != null) shed.close();
+    for (String l : LOOPS) run("losetup", "-d", l);
+    try (var all = Files.walk(folder)) {
+      for (Path p : all.sorted(java.util.Comparator.reverseOrder()).toList()) Files.delete(p);
+    }
+  }
+
+  private static TestShed.Answer take(String node, boolean asCard) {
+    return shed.post("/api/media/devices", Map.of("node", node, "name", "card", "card", asCard));
+  }
+
+  private static JsonNode settled(TestShed.Answer begun) {
+    assertThat(begun.status()).as(begun.text()).isEqualTo(202);
+    return shed.settled(begun.json().get("id").asLong());
+  }
+
+  private static byte[] there(int i, int sectors) throws IOException, InterruptedException {
+    run("blockdev", "--flushbufs", LOOPS.get(i));
+    try (var in = Files.newInputStream(folder.resolve("card" + i + ".img"))) {
+      return in.readNBytes(sectors * 512);
+    }
+  }
+
+  @Test
+  @Order(1)
+  void whatIsPluggedInIsListedWithWhatLiesOnIt() {
+    JsonNode all = shed.get("/api/media/devices").json();
+    assertThat(all.size()).isEqualTo(3);
+    assertThat(all.get(0).get("on").asString()).isEqualTo("FAT16 CAMERA, 0 files");
+    assertThat(all.get(0).get("sectors").asLong()).isEqualTo(SECTORS);
+    assertThat(all.get(0).get("refusals").isEmpty()).isTrue();
+    assertThat(all.get(1).get("refusals").get(0).asString()).contains("not marked removable");
+  }
+
+  @Test
+  @Order(2)
+  void nothingElseIsOpenedByAnyName() {
+    String node = LOOPS.get(0);
+    for (String other :
+        List.of(
+            link.toString(),
+            "/dev/../dev/" + node.substring(5),
+            "//dev/" + node.substring(5),
+            node + ":write",
+            "/proc/self/fd/0",
+            "removable",
+            "",
+            folder.resolve("card0.img").toString())) {
+      assertThat(take(other, true).status()).as(other).isIn(400, 422);
+    }
+  }
+
+  @Test
+  @Order(3)
+  void aCardIsWrittenAndReadBackFromTheDeviceItself() throws Exception {
+    TestShed.Answer taken = take(LOOPS.get(0), true);
+    assertThat(taken.status()).as(taken.text()).isEqualTo(201);
+    assertThat(taken.json().get("standIn").asBoolean()).isFalse();
+    assertThat(take(LOOPS.get(0), false).status()).isEqualTo(409);
+    card = taken.json().get("id").asLong();
+    JsonNode check = shed.get("/api/images/" + image + "/restore-check?mediumId=" + card).json();
+    assertThat(check.get("description").asString())
+        .contains("a real card in " + LOOPS.get(0))
+        .endsWith("on it now: CAMERA");
+    assertThat(check.get("confirmHint").asString()).startsWith("what is on it now");
+    String restore = "/api/images/" + image + "/restore";
+    assertThat(shed.post(restore, Map.of("mediumId", card, "confirm", "ERA")).detail())
+        .contains("is not what is on card");
+    JsonNode w = settled(shed.post(restore, Map.of("mediumId", card, "confirm", "camera")));
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+    assertThat(there(0, 40_000)).isEqualTo(bytes);
+    // The card had nothing readable afterwards: the next time it is EMPTY.
+    assertThat(
+            shed.get("/api/images/" + image + "/restore-check?mediumId=" + card)
+                .json()
+                .get("description")
+                .asString())
+        .endsWith("on it now: EMPTY");
+  }
+
+  @Test
+  @Order(4)
+  void onlyChangesAreWrittenWhereItHoldsTheImage() {
+    String restore = "/api/images/" + image + "/restore";
+    JsonNode w =
+        settled(
+            shed.post(restore, Map.of("mediumId", card, "confirm", "EMPTY", "onlyChanges", true)));
+    assertThat(w.get("state").asString()).isEqualTo("DONE");
+    assertThat(shed.get("/api/media/" + card).json().get("holdsImage").asLong()).isEqualTo(image);
+  }
+
+  @Test
+  @Order(5)
+  void itsTrueSizeIsMeasuredOnTheDevice() {
+    JsonNode w =
+        settled(
+            shed.post(
+                "/api/media/" + card + "/true-size", Map.of("full", true, "confirm", "EMPTY")));
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+    JsonNode m = shed.get("/api/media/" + card).json();
+    assertThat(m.get("trueSize").get("kind").asString()).isEqualTo("TRUE");
+    assertThat(m.get("sectors").asLong()).isEqualTo(SECTORS);
+  }
+
+  @Test
+  @Order(6)
+  void aCardThatIsMountedIsNotWritten() throws Exception {
+    run("mkfs.fat", "-n", "CAMERA", LOOPS.get(0));
+    Path at = Files.createDirectories(folder.resolve("mounted"));
+    try {
+      run("mount", LOOPS.get(0), at.toString());
+    } catch (IOException e) {
+      Assumptions.abort("Nothing can be mounted on this computer: " + e.getMessage());
+    }
+    try {
+      JsonNode check = shed.get("/api/images/" + image + "/restore-check?mediumId=" + card).json();
+      assertThat(check.get("refusals").get(0).asString()).contains("is mounted at " + at);
+      TestShed.Answer a =
+          shed.post(
+              "/api/images/" + image + "/restore", Map.of("mediumId", card, "confirm", "CAMERA"));
+      assertThat(a.detail()).contains("is mounted at");
+    } finally {
+      run("umount", at.toString());
+    }
+  }
+
+  @Test
+  @Order(7)
+  void whatIsNotMarkedAndAnotherCardAtItsPlaceAreRefused() throws Exception {
+    long fixed = take(LOOPS.get(1), true).json().get("id").asLong();
+    TestShed.Answer a =
+        shed.post(
+            "/api/images/" + image + "/restore", Map.of("mediumId", fixed, "confirm", "EMPTY"));
+    assertThat(a.detail()).contains("not marked removable");
+    assertThat(there(1, 1)).isEqualTo(new byte[512]);
+    byte[] before = Arrays.copyOf(there(0, 2048), 2048 * 512);
+    run("losetup", "-d", LOOPS.get(0));
+    run("losetup", LOOPS.get(0), folder.resolve("card2.img").toString());
+    TestShed.Answer other =
+        shed.post(
+            "/api/images/" + image + "/restore", Map.of("mediumId", card, "confirm", "EMPTY"));
+    JsonNode w = settled(other);
+    assertThat(w.get("state").asString()).isEqualTo("PAUSED");
+    assertThat(w.get("message").asString())
+        .contains("Another medium is at " + LOOPS.get(0) + " now");
+    paused = w.get("id").asLong();
+    assertThat(there(2, 2048)).isEqualTo(new byte[2048 * 512]);
+    try (var in = Files.newInputStream(folder.resolve("card0.img"))) {
+      assertThat(in.readNBytes(2048 * 512)).isEqualTo(before);
+    }
+  }
+
+  /** Nothing in its reader is told; with the card in it again the write goes on and is proved. */
+  @Test
+  @Order(8)
+  void aWriteGoesOnWhenItsCardIsThereAgain() throws Exception {
+    run("losetup", "-d", LOOPS.get(0));
+    shed.post("/api/runs/" + paused + "/resume", Map.of());
+    assertThat(shed.settled(paused).get("state").asString()).isEqualTo("PAUSED");
+    assertThat(shed.get("/api/media/devices").json().get(0).get("says").asString())
+        .isEqualTo("nothing is in it");
+    run("losetup", LOOPS.get(0), folder.resolve("card0.img").toString());
+    shed.post("/api/runs/" + paused + "/resume", Map.of());
+    JsonNode w = shed.settled(paused);
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+    assertThat(there(0, 40_000)).isEqualTo(bytes);
+  }
+}
