@@ -242,6 +242,8 @@ class DemoTest {
         .isGreaterThan(shed.get(base).json().get("run").get("steps").asLong());
     assertThat(shed.get(base + "&keys=F11").json().get("detail").asString()).contains("is no key");
     assertThat(shed.get(base + "&sectors=64").status()).isEqualTo(400);
+    assertThat(shed.get(base + "&sectors=many").detail())
+        .isEqualTo("\"sectors\" has a value that cannot be read.");
     String path = "/api/images/" + built + "/rehearsal?machine=";
     JsonNode r = shed.get(path + "subnotebook").json();
     assertThat(r.get("run").get("ending").asString()).isEqualTo("ENTERED");

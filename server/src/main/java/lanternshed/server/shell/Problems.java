@@ -85,7 +85,12 @@ public class Problems {
     return malformed(
         f == null
             ? "What was sent is not of the form that this address takes."
-            : "\"" + f.getField() + "\" " + f.getDefaultMessage() + ".");
+            : "\""
+                + f.getField()
+                + "\" "
+                // What cannot be read is told without the names of what should have read it.
+                + (f.isBindingFailure() ? "has a value that cannot be read" : f.getDefaultMessage())
+                + ".");
   }
 
   @ExceptionHandler
