@@ -30,6 +30,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.NodeMedium;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.PlanRequest.Strategy;
@@ -41,6 +42,7 @@ import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
+import lanternshed.core.work.CardWriter;
 import lanternshed.core.work.Digests;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
@@ -92,6 +94,7 @@ final class Bench implements Callable<Integer> {
           "fat32",
           "build32",
           "carrier",
+          "card",
           "mend",
           "start",
           "survey",
@@ -117,6 +120,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("fat32")) fat32();
     if (only.contains("build32")) build32();
     if (only.contains("carrier")) carrier();
+    if (only.contains("card")) card();
     if (only.contains("mend")) mend();
     if (only.contains("start")) start();
     if (only.contains("survey")) survey();
@@ -183,6 +187,50 @@ final class Bench implements Callable<Integer> {
         () -> shell("openssl dgst -sha256 " + drive),
         "");
     remove(image, drive);
+  }
+
+  /** An image on a block device past the cache, and read back from it; needs a loop device. */
+  private void card() throws IOException {
+    Path image = folder.resolve("image.img");
+    Path under = folder.resolve("card.img");
+    Path said = folder.resolve("loop.txt");
+    fill(image, 1L << 30);
+    fill(under, 1L << 30);
+    try {
+      shell("losetup -f --show " + under + " > " + said);
+    } catch (ShedException e) {
+      out.println("card: not measured, this computer gives no loop device");
+      remove(image, under, said);
+      return;
+    }
+    String node = Files.readString(said).strip();
+    try {
+      row(
+          "write 1 GiB to a card, read it back against dd direct + cmp",
+          () -> {
+            try (FileMedium from = FileMedium.open(image);
+                NodeMedium to = NodeMedium.open(Path.of(node), true, () -> {})) {
+              CardWriter.write(from, to, 0, safe -> {}, Progress.NONE);
+              if (!CardWriter.readBack(from, to, Progress.NONE).identical()) {
+                throw new ShedException("not identical");
+              }
+            }
+          },
+          () ->
+              shell(
+                  "dd if="
+                      + image
+                      + " of="
+                      + node
+                      + " oflag=direct bs=4M status=none && dd if="
+                      + node
+                      + " iflag=direct bs=4M status=none | cmp - "
+                      + image),
+          "");
+    } finally {
+      shell("losetup -d " + node);
+      remove(image, under, said);
+    }
   }
 
   /** The planner's answer for every family that is laid out, and a folder of 10 000 entries. */

@@ -13,8 +13,10 @@ import lanternshed.core.medium.Medium;
 public final class CardWriter {
   private static final int BLOCK = 2048;
 
-  /** Blocks of a megabyte after which the card is made safe. */
-  private static final int SAFE_EVERY = 8;
+  /** Blocks of a megabyte after which the card is made safe, at least and at most. */
+  private static final int SAFE_LEAST = 8;
+
+  private static final int SAFE_MOST = 32;
 
   /**
    * What is known of a target before a byte is written.
@@ -113,12 +115,25 @@ public final class CardWriter {
               + Say.count(card.sectors())
               + ".");
     }
-    byte[] b = new byte[BLOCK * 512];
+    try (ReadAhead wanted = new ReadAhead(image, BLOCK)) {
+      return write(wanted, image.sectors(), held, card, from, safe, progress);
+    }
+  }
+
+  private static long write(
+      ReadAhead wanted,
+      long sectors,
+      Optional<Medium> held,
+      Medium card,
+      long from,
+      LongConsumer safe,
+      Progress progress) {
     byte[] there = new byte[BLOCK * 512];
+    long every = Math.max(SAFE_LEAST, Math.min(SAFE_MOST, sectors / BLOCK / SAFE_MOST));
     long written = 0;
-    for (long lba = from; lba < image.sectors(); lba += BLOCK) {
-      int n = (int) Math.min(BLOCK, image.sectors() - lba);
-      image.read(lba, n, b, 0);
+    for (long lba = from; lba < sectors; lba += BLOCK) {
+      int n = (int) Math.min(BLOCK, sectors - lba);
+      byte[] b = wanted.at(lba, n, sectors);
       boolean same = held.isPresent() && lba + n <= held.get().sectors();
       if (same) {
         held.get().read(lba, n, there, 0);
@@ -128,14 +143,14 @@ public final class CardWriter {
         card.write(lba, n, b, 0);
         written += n;
       }
-      if ((lba - from) / BLOCK % SAFE_EVERY == SAFE_EVERY - 1) {
+      if ((lba - from) / BLOCK % every == every - 1) {
         card.flush();
         safe.accept(lba + n);
       }
-      progress.at("writing", (lba + n) * 512, image.sectors() * 512);
+      progress.at("writing", (lba + n) * 512, sectors * 512);
     }
     card.flush();
-    safe.accept(image.sectors());
+    safe.accept(sectors);
     return written;
   }
 

@@ -34,7 +34,9 @@ public record Comparison(
 
   /** Compares the sectors that both have; memory does not depend on their size. */
   public static Comparison of(Medium a, Medium b, long from, Progress progress, String phase) {
-    return new Course(a, b, Runs.NONE).over(List.of(), List.of(), from, progress, phase);
+    try (Course c = new Course(a, b, Runs.NONE)) {
+      return c.over(List.of(), List.of(), from, progress, phase);
+    }
   }
 
   /**
@@ -45,20 +47,23 @@ public record Comparison(
    */
   public static Comparison byChunk(
       Medium a, Medium b, List<String> x, List<String> y, Runs runs, Progress progress) {
-    Comparison c = new Course(a, b, runs).over(x, y, 0, progress, "comparing chunk by chunk");
+    try (Course course = new Course(a, b, runs)) {
+      Comparison c = course.over(x, y, 0, progress, "comparing chunk by chunk");
+      if (!c.identical()) return c;
+    }
     // Two that are known to differ as a whole and agree in every chunk digest: they are read.
-    return c.identical()
-        ? new Course(a, b, runs).over(List.of(), List.of(), 0, progress, "comparing every sector")
-        : c;
+    try (Course course = new Course(a, b, runs)) {
+      return course.over(List.of(), List.of(), 0, progress, "comparing every sector");
+    }
   }
 
   /** One comparison while it goes on. */
-  private static final class Course {
+  private static final class Course implements AutoCloseable {
     private final Medium a;
     private final Medium b;
     private final Runs runs;
-    private final byte[] x = new byte[BLOCK * 512];
-    private final byte[] y = new byte[BLOCK * 512];
+    private final ReadAhead fromA;
+    private final ReadAhead fromB;
     private final List<long[]> ranges = new ArrayList<>();
     private long differing;
     private long first = -1;
@@ -74,6 +79,14 @@ public record Comparison(
       this.a = a;
       this.b = b;
       this.runs = runs;
+      fromA = new ReadAhead(a, BLOCK);
+      fromB = new ReadAhead(b, BLOCK);
+    }
+
+    @Override
+    public void close() {
+      fromA.close();
+      fromB.close();
     }
 
     Comparison over(List<String> p, List<String> q, long from, Progress progress, String phase) {
@@ -85,7 +98,8 @@ public record Comparison(
         boolean same = chunk < known && p.get((int) chunk).equals(q.get((int) chunk));
         while (!same && lba < end) {
           int count = (int) Math.min(BLOCK, end - lba);
-          block(lba, count);
+          // Past the chunk only where nothing says that the next one is the same.
+          block(lba, count, known == 0 ? n : end);
           lba += count;
           progress.at(phase, lba * 512, n * 512);
         }
@@ -96,9 +110,9 @@ public record Comparison(
       return new Comparison(n, differing, first, ranges, chunks, a.sectors() - b.sectors());
     }
 
-    private void block(long lba, int count) {
-      a.read(lba, count, x, 0);
-      b.read(lba, count, y, 0);
+    private void block(long lba, int count, long until) {
+      byte[] x = fromA.at(lba, count, until);
+      byte[] y = fromB.at(lba, count, until);
       if (Arrays.equals(x, 0, count * 512, y, 0, count * 512)) return;
       for (int s = 0; s < count; s++) {
         int at = s * 512;

@@ -7,6 +7,9 @@ import java.io.RandomAccessFile;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.measure.Geometry;
@@ -115,6 +118,30 @@ class CliTest {
     Files.writeString(file, "no");
     assertThat(shed("image", "build", file, folder.resolve("n.img"))).isEqualTo(2);
     assertThat(folder.resolve("n.img")).doesNotExist();
+  }
+
+  /** The same disk under what is asked for: 0 where its loader is entered, 1 where it is not. */
+  @Test
+  void aStartIsRunUnderWhatIsAskedFor() {
+    String[] plain = {"image", "boot", image.toString(), "--machine", "controller-pc", "--json"};
+    assertThat(shed((Object[]) plain)).as(out).isZero();
+    assertThat(json().get("entered").asString()).isEqualTo("LOOMIO.SYS");
+    long steps = json().get("steps").asLong();
+    Object[][] asked = {
+      {1, "--active", 0},
+      {1, "--heads", 4, "--sectors", 17},
+      {0, "--processor", "I8086"},
+      {0, "--second", image},
+      {0, "--keys", "F8 3 Enter"},
+      {0, "--past"},
+      {2, "--keys", "F11"}
+    };
+    for (Object[] a : asked) {
+      List<Object> words = new ArrayList<>(List.of(plain));
+      words.addAll(Arrays.asList(a).subList(1, a.length));
+      assertThat(shed(words.toArray())).as(words + out).isEqualTo(a[0]);
+      if (words.contains("--past")) assertThat(json().get("steps").asLong()).isGreaterThan(steps);
+    }
   }
 
   @Test
