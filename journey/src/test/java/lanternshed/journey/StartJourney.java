@@ -49,6 +49,12 @@ class StartJourney extends Journey {
     station(p, "4");
     assertThat(text(p, "Its loader is not entered")).isVisible(within(30));
     assertThat(text(p, "No active entry")).isVisible();
+    // What would be if entry 1 were marked, before anything is written.
+    p.getByLabel("active entry").selectOption("1");
+    assertThat(text(p, "with what was changed here")).isVisible();
+    assertThat(text(p, "Its loader is entered")).isVisible(within(30));
+    button(p, "back to how it is").click();
+    assertThat(text(p, "Its loader is not entered")).isVisible(within(30));
     assertThat(text(p, "Mend its start on a copy")).isVisible();
     assertThat(text(p, "Entry 1 is marked active.")).isVisible();
     button(p, "Make the mended copy").first().click();

@@ -58,6 +58,10 @@ class RealCardTest {
     } catch (IOException e) {
       Assumptions.abort("No file can be a device on this computer: " + e.getMessage());
     }
+    for (String l : LOOPS) {
+      Path facts = Path.of("/sys/class/block").resolve(l.substring(5));
+      Assumptions.assumeTrue(Files.isDirectory(facts), "The system says nothing of its devices.");
+    }
     link = Files.createSymbolicLink(folder.resolve("link"), Path.of(LOOPS.get(0)));
     shed =
         new TestShed(
