@@ -85,7 +85,7 @@ watch(run, (r) => (at.value = r?.reads.length ?? 0), { immediate: true })
       <p v-if="!run.screen.length" class="text-sm text-slate">
         Nothing yet: its code writes no text before the loader.
       </p>
-      <WhatIf v-model="wish" :view="usual.data.value" />
+      <WhatIf :key="image" v-model="wish" :view="usual.data.value" />
     </div>
     <ReadsColumn
       v-if="run"

@@ -116,21 +116,21 @@ function take(w: Wish): void {
       /></label>
       <label
         >firmware
-        <select v-model="form.firmware" class="field">
+        <select v-model="form.firmware" class="field" aria-label="Firmware">
           <option value="">as it is</option>
           <option v-for="f in view.firmwares" :key="f.key" :value="f.key">{{ f.name }}</option>
         </select></label
       >
       <label
         >processor
-        <select v-model="form.level" class="field">
+        <select v-model="form.level" class="field" aria-label="Processor">
           <option value="">as it is</option>
           <option v-for="(name, key) in LEVELS" :key="key" :value="key">{{ name }}</option>
         </select></label
       >
       <label
         >calls that pass an LBA
-        <select v-model="form.calls" class="field">
+        <select v-model="form.calls" class="field" aria-label="Calls that pass an LBA">
           <option value="">as it is</option>
           <option value="yes">there</option>
           <option value="no">none</option>
@@ -138,7 +138,7 @@ function take(w: Wish): void {
       >
       <label
         >active entry
-        <select v-model="form.active" class="field">
+        <select v-model="form.active" class="field" aria-label="Active entry">
           <option value="">as it is</option>
           <option v-for="n in 4" :key="n" :value="String(n)">only {{ n }}</option>
           <option value="0">none</option>

@@ -88,6 +88,7 @@ const groups = computed(() => {
     <div class="mb-3 flex items-start justify-between">
       <h1 class="text-xl font-bold">Media</h1>
       <div class="flex gap-3">
+        <RouterLink class="plain" to="/media/register">Register</RouterLink>
         <button type="button" class="plain" @click="adding = true">Add a card</button>
         <button type="button" :class="inHand.length ? 'plain' : 'next'" @click="bringing = true">
           Bring in an image

@@ -14,6 +14,11 @@ export const router = createRouter({
     },
     { path: '/machines/:key', component: () => import('./ProfileEditor.vue') },
     { path: '/media', component: () => import('./MediaRoom.vue'), meta: { title: 'Media' } },
+    {
+      path: '/media/register',
+      component: () => import('./RegisterRoom.vue'),
+      meta: { title: 'Register of cards' },
+    },
     { path: '/images', component: () => import('./ImagesRoom.vue'), meta: { title: 'Images' } },
     {
       path: '/reckoner',

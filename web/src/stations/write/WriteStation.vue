@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Job, type Station } from '../../api/client'
 import OnARealCard from '../../parts/OnARealCard.vue'
+import RehearsalPanel from '../../parts/RehearsalPanel.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
 import WriteForm from '../../parts/WriteForm.vue'
 
@@ -30,6 +31,12 @@ const write = (mediumId: number, confirm: string, onlyChanges: boolean) =>
       body: { mediumId, confirm, onlyChanges },
     }),
   )
+/** Whether its start was walked when it was proved: then it is walked on the card as well. */
+const proof = useQuery({
+  queryKey: computed(() => ['proof', props.job.id, props.job.builtId, props.job.version]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/proof', { params: at.value })),
+  enabled: computed(() => props.station.state === 'MOSS'),
+})
 const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) && !again.value)
 </script>
 
@@ -47,31 +54,39 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
     </p>
     <RouterLink class="next mt-4 inline-block" :to="`/jobs/${job.id}/6`">To the build</RouterLink>
   </section>
-  <section v-else-if="settled" class="sheet p-6">
-    <h2 class="head">
-      {{ written?.standIn ? 'Stand-in card: ' : '' }}{{ job.card || 'the card' }}
-    </h2>
-    <p
-      class="mt-2 text-2xl font-bold"
-      :class="station.state === 'MOSS' ? 'text-moss' : 'text-brick'"
-      role="status"
-    >
-      {{ station.state === 'MOSS' ? '✓' : '✕' }} {{ station.sentence }}
-    </p>
-    <div class="mt-4 flex gap-3">
-      <RouterLink v-if="station.state === 'MOSS'" class="next" :to="`/jobs/${job.id}/8`"
-        >Fit the card</RouterLink
+  <div v-else-if="settled" class="space-y-3">
+    <section class="sheet p-6">
+      <h2 class="head">
+        {{ written?.standIn ? 'Stand-in card: ' : '' }}{{ job.card || 'the card' }}
+      </h2>
+      <p
+        class="mt-2 text-2xl font-bold"
+        :class="station.state === 'MOSS' ? 'text-moss' : 'text-brick'"
+        role="status"
       >
-      <button
-        type="button"
-        :class="station.state === 'MOSS' ? 'plain' : 'next'"
-        @click="again = true"
-      >
-        Write another card
-      </button>
-    </div>
-    <OnARealCard class="mt-5" :image="job.builtId" />
-  </section>
+        {{ station.state === 'MOSS' ? '✓' : '✕' }} {{ station.sentence }}
+      </p>
+      <div class="mt-4 flex gap-3">
+        <RouterLink v-if="station.state === 'MOSS'" class="next" :to="`/jobs/${job.id}/8`"
+          >Fit the card</RouterLink
+        >
+        <button
+          type="button"
+          :class="station.state === 'MOSS' ? 'plain' : 'next'"
+          @click="again = true"
+        >
+          Write another card
+        </button>
+      </div>
+      <OnARealCard class="mt-5" :image="job.builtId" />
+    </section>
+    <RehearsalPanel
+      v-if="station.state === 'MOSS' && proof.data.value?.boot.length"
+      :job="job.id"
+      :image="job.builtId"
+      card
+    />
+  </div>
   <WriteForm
     v-else
     :about="[job.id]"

@@ -50,7 +50,7 @@ class StartJourney extends Journey {
     assertThat(text(p, "Its loader is not entered")).isVisible(within(30));
     assertThat(text(p, "No active entry")).isVisible();
     // What would be if entry 1 were marked, before anything is written.
-    p.getByLabel("active entry").selectOption("1");
+    p.getByLabel("Active entry", new Page.GetByLabelOptions().setExact(true)).selectOption("1");
     assertThat(text(p, "with what was changed here")).isVisible();
     assertThat(text(p, "Its loader is entered")).isVisible(within(30));
     button(p, "back to how it is").click();

@@ -293,6 +293,20 @@ class WithoutADriveTest {
         .contains("0.0 MiB of 1.4 MiB were written; the rest was there");
     assertThat(shed.get("/api/jobs/" + id + "/prediction").status()).isEqualTo(200);
 
+    // Z-5: the register says what is on it, of which machine, and where it lies.
+    shed.put("/api/register/" + card, Map.of("lies", "=box 3"));
+    JsonNode row =
+        java.util.stream.StreamSupport.stream(shed.get("/api/register").json().spliterator(), false)
+            .filter(r -> r.get("card").asLong() == card)
+            .findFirst()
+            .orElseThrow();
+    assertThat(row.get("job").asLong()).isEqualTo(id);
+    assertThat(row.get("sha256").asString()).hasSize(64);
+    assertThat(row.get("since").asString()).startsWith("20");
+    assertThat(shed.get("/api/register.csv").text())
+        .contains(row.get("sha256").asString())
+        .contains("'=box 3");
+
     // Of two who want one card the second is told.
     long large = card("large card", "LARGE-0008", 2_000_000);
     Map<String, Object> look = Map.of("confirm", "0008", "full", true);

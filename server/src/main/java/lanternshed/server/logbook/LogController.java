@@ -11,6 +11,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import lanternshed.core.measure.ShedException;
+import lanternshed.server.shell.CsvText;
 import lanternshed.server.stations.Station;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
@@ -147,8 +148,8 @@ class LogController {
             l.id(),
             l.at(),
             l.stationName(),
-            sheetSafe(l.author()),
-            sheetSafe(l.text()),
+            CsvText.safe(l.author()),
+            CsvText.safe(l.text()),
             l.amount(),
             l.unit(),
             l.corrects() == 0 ? "" : l.corrects());
@@ -157,14 +158,6 @@ class LogController {
       throw new UncheckedIOException(e);
     }
     return file(job, "csv", out.toString());
-  }
-
-  /**
-   * A spreadsheet takes a cell that begins like a formula for one and runs it; a leading apostrophe
-   * makes it text (the usual advice on CSV injection).
-   */
-  private static String sheetSafe(String s) {
-    return !s.isEmpty() && "=+-@\t\r".indexOf(s.charAt(0)) >= 0 ? "'" + s : s;
   }
 
   /** Text inside a table of Markdown. */

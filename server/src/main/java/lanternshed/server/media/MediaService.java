@@ -148,8 +148,15 @@ public class MediaService {
   /** Keeps what a card holds. */
   public void holds(long id, Long image) {
     MediumEntity m = get(id);
-    m.holds(image);
+    m.holds(image, clock.instant());
     media.save(m);
+  }
+
+  /** Where a card lies, as somebody writes it. */
+  public MediumEntity lies(long id, String place) {
+    MediumEntity m = get(id);
+    m.lies(place.replaceAll("[\\p{Cntrl}]", " ").strip());
+    return media.save(m);
   }
 
   /** Another drive at the same node is another medium: nothing is read from it under this name. */

@@ -66,6 +66,12 @@ public class MediumEntity {
   /** The image that a card holds, as it read back; nothing while it is written. */
   private Long holdsImage;
 
+  /** Since when it holds that image; absent where that was not kept. */
+  private Instant heldSince;
+
+  /** Where the card itself lies, as somebody wrote it. */
+  private String lies = "";
+
   /** The C/H/S that a card answers by itself; 0 where it is not known. */
   private int ownCylinders;
 
@@ -197,8 +203,21 @@ public class MediumEntity {
     return Optional.ofNullable(holdsImage);
   }
 
-  void holds(Long image) {
+  void holds(Long image, Instant since) {
     holdsImage = image;
+    heldSince = image == null ? null : since;
+  }
+
+  public Optional<Instant> heldSince() {
+    return Optional.ofNullable(heldSince);
+  }
+
+  public String lies() {
+    return lies;
+  }
+
+  void lies(String place) {
+    lies = place;
   }
 
   /** What was noticed when it was brought in; "" for nothing. */

@@ -1,0 +1,156 @@
+package lanternshed.server.register;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.machine.Generation;
+import lanternshed.core.measure.Say;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
+import lanternshed.server.plans.PlanChoice;
+import lanternshed.server.plans.PlanService;
+import lanternshed.server.shell.CsvText;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The cards of the shed and what is on each by its last read-back (Z-5). */
+@RestController
+class RegisterController {
+  private final MediaService media;
+  private final ImageService images;
+  private final JobService jobs;
+  private final PlanService plans;
+
+  RegisterController(MediaService media, ImageService images, JobService jobs, PlanService plans) {
+    this.media = media;
+    this.images = images;
+    this.jobs = jobs;
+    this.plans = plans;
+  }
+
+  /**
+   * One card.
+   *
+   * @param serial its serial, or the device node of a card that tells none
+   * @param image 0 where nothing is known to be on it
+   * @param sha256 of that image
+   * @param job 0 where it was written for no job
+   * @param since when it read back as that image; absent where that was not kept
+   * @param lies where the card itself lies, as somebody wrote it
+   */
+  record RegisterRow(
+      long card,
+      String name,
+      String serial,
+      String size,
+      long image,
+      String imageName,
+      String sha256,
+      long job,
+      String machine,
+      String system,
+      Optional<Instant> since,
+      String lies) {}
+
+  record NewPlace(@NotNull @Size(max = 200) String lies) {}
+
+  @GetMapping("/api/register")
+  List<RegisterRow> all() {
+    return media.all().stream()
+        .filter(MediumEntity::isCard)
+        .map(this::row)
+        .sorted(
+            Comparator.comparing((RegisterRow r) -> r.image() == 0)
+                .thenComparing(RegisterRow::name))
+        .toList();
+  }
+
+  @PutMapping("/api/register/{card}")
+  RegisterRow lies(@PathVariable long card, @RequestBody @Valid NewPlace place) {
+    return row(media.lies(card, place.lies().strip()));
+  }
+
+  @GetMapping("/api/register.csv")
+  ResponseEntity<String> csv() {
+    StringWriter out = new StringWriter();
+    CSVFormat format =
+        CSVFormat.RFC4180
+            .builder()
+            .setHeader(
+                "card", "serial", "size", "image", "sha256", "machine", "system", "since", "lies")
+            .get();
+    try (CSVPrinter p = new CSVPrinter(out, format)) {
+      for (RegisterRow r : all()) {
+        p.printRecord(
+            CsvText.safe(r.name()),
+            CsvText.safe(r.serial()),
+            r.size(),
+            CsvText.safe(r.imageName()),
+            r.sha256(),
+            CsvText.safe(r.machine()),
+            CsvText.safe(r.system()),
+            r.since().map(Instant::toString).orElse(""),
+            CsvText.safe(r.lies()));
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"register.csv\"")
+        .contentType(new MediaType("text", "csv", java.nio.charset.StandardCharsets.UTF_8))
+        .body(out.toString());
+  }
+
+  private RegisterRow row(MediumEntity m) {
+    Optional<ImageEntity> image = m.holdsImage().flatMap(images::known);
+    // Of several jobs the one whose image it is; the newest where none says so.
+    Optional<JobEntity> job =
+        image.flatMap(
+            i ->
+                jobs.onCard(m.id()).stream()
+                    .max(
+                        Comparator.comparing((JobEntity j) -> of(j, i.id()))
+                            .thenComparing(JobEntity::id)));
+    return new RegisterRow(
+        m.id(),
+        m.name(),
+        m.serial().isEmpty() ? m.node() : m.serial(),
+        Say.mib(m.card().planSectors() * 512),
+        image.map(ImageEntity::id).orElse(0L),
+        image.map(ImageEntity::name).orElse(""),
+        image.map(ImageEntity::sha256).orElse(""),
+        job.map(JobEntity::id).orElse(0L),
+        job.map(JobEntity::machine).orElse(""),
+        job.flatMap(plans::settled)
+            .map(PlanChoice::system)
+            .flatMap(Generation::of)
+            .map(Generation::title)
+            .orElse(""),
+        image.flatMap(i -> m.heldSince()),
+        m.lies());
+  }
+
+  private static boolean of(JobEntity j, long image) {
+    return j.builtId().filter(b -> b == image).isPresent()
+        || j.goldenId().filter(g -> g == image).isPresent();
+  }
+}
