@@ -75,7 +75,7 @@ const SHORT = 16
             :key="r.card"
             class="block border-t border-rule px-4 py-2 align-top md:table-row md:p-0"
           >
-            <td class="block md:table-cell md:w-64 md:px-4 md:py-2">
+            <td class="block md:table-cell md:w-80 md:px-4 md:py-2">
               <strong>{{ r.name }}</strong>
               <span class="figure block text-sm text-slate">{{ r.serial }} · {{ r.size }}</span>
             </td>

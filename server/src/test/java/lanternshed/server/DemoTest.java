@@ -244,6 +244,9 @@ class DemoTest {
     assertThat(shed.get(base + "&sectors=64").status()).isEqualTo(400);
     assertThat(shed.get(base + "&sectors=many").detail())
         .isEqualTo("\"sectors\" has a value that cannot be read.");
+    JsonNode first = shed.get("/api/register").json().get(0);
+    assertThat(first.get("machine").asString()).isEqualTo("Tolley Ledger sub-notebook");
+    assertThat(first.get("system").asString()).isNotEmpty();
     String path = "/api/images/" + built + "/rehearsal?machine=";
     JsonNode r = shed.get(path + "subnotebook").json();
     assertThat(r.get("run").get("ending").asString()).isEqualTo("ENTERED");

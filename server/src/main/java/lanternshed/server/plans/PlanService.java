@@ -134,6 +134,17 @@ public class PlanService {
     return of(job).plan().verdicts().stream().filter(v -> v.rule().equals("V-5")).findFirst();
   }
 
+  /** The system that a settled plan is for; empty where its machine does not know it any more. */
+  public Optional<String> system(JobEntity job) {
+    try {
+      return settled(job)
+          .map(c -> Setup.of(machines.get(job.profile()), c.firmware(), c.system()))
+          .map(s -> s.system().title());
+    } catch (ShedException e) {
+      return Optional.empty();
+    }
+  }
+
   /** What was chosen in a settled plan. */
   public Optional<PlanChoice> settled(JobEntity job) {
     return job.planChoice().isEmpty()

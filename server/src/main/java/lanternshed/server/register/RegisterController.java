@@ -10,7 +10,6 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.machine.Generation;
 import lanternshed.core.measure.Say;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -18,7 +17,6 @@ import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
-import lanternshed.server.plans.PlanChoice;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.CsvText;
 import org.apache.commons.csv.CSVFormat;
@@ -140,11 +138,7 @@ class RegisterController {
         image.map(ImageEntity::sha256).orElse(""),
         job.map(JobEntity::id).orElse(0L),
         job.map(JobEntity::machine).orElse(""),
-        job.flatMap(plans::settled)
-            .map(PlanChoice::system)
-            .flatMap(Generation::of)
-            .map(Generation::title)
-            .orElse(""),
+        job.flatMap(plans::system).orElse(""),
         image.flatMap(i -> m.heldSince()),
         m.lies());
   }
