@@ -11,7 +11,6 @@ const node = {
   says: 'Reader, USB, 61.2 MiB',
   sectors: 125440,
   size: '61.2 MiB',
-  on: 'FAT16 CAMERA, 812 files',
   refusals: [] as string[],
 }
 
@@ -21,19 +20,26 @@ describe('what is plugged in', () => {
       'GET /api/media/devices': [
         node,
         { ...node, node: '/dev/sdy', refusals: ['/dev/sdy is mounted at /mnt; release it first.'] },
-        { ...node, node: '/dev/sdx', sectors: 0, says: 'nothing is in it', on: '' },
+        { ...node, node: '/dev/sdx', sectors: 0, says: 'nothing is in it' },
       ],
+      'GET /api/media/devices/look': { text: 'FAT16 CAMERA, 812 files' },
       'POST /api/media/devices': { id: 4 },
     })
     const w = show(ReadersSheet, { props: { taken: [] } })
     await flushPromises()
     const rows = w.findAll('li')
+    const button = (i: number, words: string) =>
+      rows[i].findAll('button').find((b) => b.text() === words)!
+    // Nothing is read before somebody asks.
+    expect(asked.map((a) => a.what)).toEqual(['GET /api/media/devices'])
+    await button(0, 'what is on it?').trigger('click')
+    await flushPromises()
     expect(rows[0].text()).toContain('on it: FAT16 CAMERA, 812 files')
     expect(rows[1].text()).toContain('✕ not written: /dev/sdy is mounted at /mnt')
-    expect(rows[1].findAll('button')[0].attributes('disabled')).toBeDefined()
-    expect(rows[1].findAll('button')[1].attributes('disabled')).toBeUndefined()
+    expect(button(1, 'Take it as a card').attributes('disabled')).toBeDefined()
+    expect(button(1, 'As an old drive').attributes('disabled')).toBeUndefined()
     expect(rows[2].findAll('button')).toHaveLength(0)
-    await rows[0].findAll('button')[0].trigger('click')
+    await button(0, 'Take it as a card').trigger('click')
     await flushPromises()
     expect(asked.find((a) => a.what.startsWith('POST'))?.body).toEqual({
       node: '/dev/sdz',

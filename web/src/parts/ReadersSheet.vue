@@ -26,6 +26,11 @@ const take = useMutation({
     ),
   onSettled: () => queries.invalidateQueries({ queryKey: ['media'] }),
 })
+/** Nothing of a medium is read before somebody asks: it may be a failing drive. */
+const look = useMutation({
+  mutationFn: (d: Schemas['ReaderView']) =>
+    ask(api.GET('/api/media/devices/look', { params: { query: { node: d.node } } })),
+})
 const rows = computed(() =>
   (devices.data.value ?? []).map((d) => ({
     ...d,
@@ -64,7 +69,25 @@ const rows = computed(() =>
         <strong class="figure w-36">{{ d.node }}</strong>
         <span class="min-w-0 flex-1 basis-72">
           {{ d.says }}
-          <span v-if="d.on" class="block text-sm text-slate">on it: {{ d.on }}</span>
+          <span
+            v-if="look.variables.value?.node === d.node"
+            class="block text-sm"
+            :class="look.isError.value ? 'text-brick' : 'text-slate'"
+            role="status"
+            >{{
+              look.isError.value
+                ? `✕ ${sentence(look.error.value)}`
+                : `on it: ${look.data.value?.text ?? 'looking …'}`
+            }}</span
+          >
+          <button
+            v-else-if="d.sectors"
+            type="button"
+            class="block text-sm text-river underline"
+            @click="look.mutate(d)"
+          >
+            what is on it?
+          </button>
           <span v-for="r in d.refusals" :key="r" class="block text-sm text-brick"
             >✕ not written: {{ r }}</span
           >

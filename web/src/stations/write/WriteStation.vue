@@ -57,7 +57,8 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
   <div v-else-if="settled" class="space-y-3">
     <section class="sheet p-6">
       <h2 class="head">
-        {{ written?.standIn ? 'Stand-in card: ' : '' }}{{ job.card || 'the card' }}
+        {{ written?.standIn ? 'Stand-in card: ' : written?.node ? 'Real card: ' : ''
+        }}{{ job.card || 'the card' }}
       </h2>
       <p
         class="mt-2 text-2xl font-bold"
@@ -78,7 +79,7 @@ const settled = computed(() => ['MOSS', 'BRICK'].includes(props.station.state) &
           Write another card
         </button>
       </div>
-      <OnARealCard class="mt-5" :image="job.builtId" />
+      <OnARealCard v-if="!written?.node" class="mt-5" :image="job.builtId" />
     </section>
     <RehearsalPanel
       v-if="station.state === 'MOSS' && proof.data.value?.boot.length"

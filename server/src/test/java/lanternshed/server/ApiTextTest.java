@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationFeature;
@@ -23,6 +26,18 @@ class ApiTextTest {
       assertThat(JsonMapper.shared().readTree(Files.readString(file)))
           .as("./shed types renews it")
           .isEqualTo(now);
+    }
+  }
+
+  /** Two records of one simple name would become one schema, without a word. */
+  @Test
+  void everySchemaIsOfOneRecord() {
+    try (TestShed shed = new TestShed(false, 0, Map.of("SPRINGDOC_USEFQN", "true"))) {
+      Map<String, List<String>> byName =
+          shed.get("/v3/api-docs").json().get("components").get("schemas").propertyNames().stream()
+              .collect(Collectors.groupingBy(n -> n.substring(n.lastIndexOf('.') + 1)));
+      assertThat(byName).containsKey("StartWish");
+      assertThat(byName.values()).allSatisfy(names -> assertThat(names).hasSize(1));
     }
   }
 }

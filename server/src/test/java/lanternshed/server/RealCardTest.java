@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.StringNode;
 
 /** W-3 to W-7 on block devices of the system itself, where this computer lets files be such. */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
@@ -33,7 +34,6 @@ class RealCardTest {
   private static long card;
   private static long image;
   private static byte[] bytes;
-  private static long paused;
 
   private static String run(String... command) throws IOException, InterruptedException {
     Process p = new ProcessBuilder(command).redirectErrorStream(true).start();
@@ -109,7 +109,10 @@ class RealCardTest {
   void whatIsPluggedInIsListedWithWhatLiesOnIt() {
     JsonNode all = shed.get("/api/media/devices").json();
     assertThat(all.size()).isEqualTo(3);
-    assertThat(all.get(0).get("on").asString()).isEqualTo("FAT16 CAMERA, 0 files");
+    assertThat(shed.get("/api/media/devices/look?node=" + LOOPS.get(0)).json().get("text"))
+        .isEqualTo(StringNode.valueOf("FAT16 CAMERA, 0 files"));
+    assertThat(shed.get("/api/media/devices/look?node=/dev/null").detail())
+        .contains("not in the list");
     assertThat(all.get(0).get("sectors").asLong()).isEqualTo(SECTORS);
     assertThat(all.get(0).get("refusals").isEmpty()).isTrue();
     assertThat(all.get(1).get("refusals").get(0).asString()).contains("not marked removable");
@@ -222,30 +225,60 @@ class RealCardTest {
     TestShed.Answer other =
         shed.post(
             "/api/images/" + image + "/restore", Map.of("mediumId", card, "confirm", "EMPTY"));
-    JsonNode w = settled(other);
-    assertThat(w.get("state").asString()).isEqualTo("PAUSED");
-    assertThat(w.get("message").asString())
-        .contains("Another medium is at " + LOOPS.get(0) + " now");
-    paused = w.get("id").asLong();
+    assertThat(other.detail()).contains("Another medium is at " + LOOPS.get(0) + " now");
     assertThat(there(2, 2048)).isEqualTo(new byte[2048 * 512]);
     try (var in = Files.newInputStream(folder.resolve("card0.img"))) {
       assertThat(in.readNBytes(2048 * 512)).isEqualTo(before);
     }
   }
 
-  /** Nothing in its reader is told; with the card in it again the write goes on and is proved. */
+  /**
+   * A write that was killed: with the same card in its reader again it goes on; on another card of
+   * its size, put there meanwhile, not a byte is written.
+   */
   @Test
   @Order(8)
-  void aWriteGoesOnWhenItsCardIsThereAgain() throws Exception {
+  void aKilledWriteGoesOnWithItsOwnCardAndWithNoOther() throws Exception {
     run("losetup", "-d", LOOPS.get(0));
-    shed.post("/api/runs/" + paused + "/resume", Map.of());
-    assertThat(shed.settled(paused).get("state").asString()).isEqualTo("PAUSED");
+    int sectors = 2_097_152;
+    Path own = folder.resolve("own.img");
+    Path other = folder.resolve("other.img");
+    try (RandomAccessFile a = new RandomAccessFile(own.toFile(), "rw");
+        RandomAccessFile b = new RandomAccessFile(other.toFile(), "rw")) {
+      a.setLength(sectors * 512L);
+      b.setLength(sectors * 512L);
+      b.write(bytes);
+    }
+    String node = LOOPS.get(0);
+    run("losetup", node, own.toString());
+    long large = take(node, true).json().get("id").asLong();
+    JsonNode blank =
+        shed.ended(
+            shed.post("/api/images/empty", Map.of("name", "large blank", "sectors", sectors)));
+    String restore = "/api/images/" + blank.get("made").asLong() + "/restore";
+    Map<String, Object> order = Map.of("mediumId", large, "confirm", "EMPTY");
+    long work = shed.post(restore, order).json().get("id").asLong();
+    String at = "/api/runs/" + work;
+    TestShed.await(() -> shed.get(at).json().get("done").asLong() > 128 << 20);
+    shed.kill();
+    shed.start();
+    assertThat(shed.settled(work).get("state").asString()).isEqualTo("PAUSED");
+
+    run("losetup", "-d", node);
+    shed.post(at + "/resume", Map.of());
+    assertThat(shed.settled(work).get("message").asString()).contains("Nothing is in " + node);
     assertThat(shed.get("/api/media/devices").json().get(0).get("says").asString())
         .isEqualTo("nothing is in it");
-    run("losetup", LOOPS.get(0), folder.resolve("card0.img").toString());
-    shed.post("/api/runs/" + paused + "/resume", Map.of());
-    JsonNode w = shed.settled(paused);
+    run("losetup", node, other.toString());
+    shed.post(at + "/resume", Map.of());
+    assertThat(shed.settled(work).get("message").asString()).contains("it may be another");
+    run("losetup", "-d", node);
+    try (var in = Files.newInputStream(other)) {
+      assertThat(in.readNBytes(bytes.length)).isEqualTo(bytes);
+    }
+    run("losetup", node, own.toString());
+    shed.post(at + "/resume", Map.of());
+    JsonNode w = shed.settled(work);
     assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
-    assertThat(there(0, 40_000)).isEqualTo(bytes);
   }
 }

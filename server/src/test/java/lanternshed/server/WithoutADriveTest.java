@@ -307,6 +307,17 @@ class WithoutADriveTest {
         .contains(row.get("sha256").asString())
         .contains("'=box 3");
 
+    // A second card of the same image is of the same machine.
+    long twin = card("its twin", "TWINS-0009", 4096);
+    done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", twin, "confirm", "0009")));
+    List<Long> machines =
+        java.util.stream.StreamSupport.stream(shed.get("/api/register").json().spliterator(), false)
+            .filter(r -> List.of(card, twin).contains(r.get("card").asLong()))
+            .map(r -> r.get("job").asLong())
+            .toList();
+    assertThat(machines).containsExactly(id, id);
+    done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0004")));
+
     // Of two who want one card the second is told.
     long large = card("large card", "LARGE-0008", 2_000_000);
     Map<String, Object> look = Map.of("confirm", "0008", "full", true);

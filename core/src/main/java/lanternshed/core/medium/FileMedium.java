@@ -174,7 +174,8 @@ public final class FileMedium implements Medium {
     return String.valueOf(path.getFileName());
   }
 
-  private static String why(IOException e) {
+  /** What the system says, as a part of a sentence. */
+  static String why(IOException e) {
     String m = e.getMessage();
     return m == null ? e.getClass().getSimpleName() : m.replaceAll("\\.$", "");
   }

@@ -70,7 +70,7 @@ public final class NodeMedium implements Medium {
         throw e;
       }
     } catch (IOException e) {
-      throw new MediumException(name + " cannot be opened: " + why(e) + ".", e);
+      throw new MediumException(name + " cannot be opened: " + FileMedium.why(e) + ".", e);
     }
   }
 
@@ -166,7 +166,7 @@ public final class NodeMedium implements Medium {
               + " stopped at sector "
               + p / SECTOR
               + ": "
-              + why(e)
+              + FileMedium.why(e)
               + ". Is the card still in its reader?",
           e);
     }
@@ -178,7 +178,7 @@ public final class NodeMedium implements Medium {
       plain.force(false);
       direct.force(false);
     } catch (IOException e) {
-      throw new MediumException(name + " could not be made safe: " + why(e) + ".", e);
+      throw new MediumException(name + " could not be made safe: " + FileMedium.why(e) + ".", e);
     }
   }
 
@@ -188,17 +188,12 @@ public final class NodeMedium implements Medium {
       direct.close();
       plain.close();
     } catch (IOException e) {
-      throw new MediumException(name + " could not be closed: " + why(e) + ".", e);
+      throw new MediumException(name + " could not be closed: " + FileMedium.why(e) + ".", e);
     }
   }
 
   @Override
   public String name() {
     return name;
-  }
-
-  private static String why(IOException e) {
-    String m = e.getMessage();
-    return m == null ? e.getClass().getSimpleName() : m.replaceAll("\\.$", "");
   }
 }

@@ -133,6 +133,11 @@ public final class TrueSize {
         (p, d, t) -> progress.at(p, d, card.sectors() * 1024));
   }
 
+  /** Whether this look wrote what lies on a card before {@code from}. */
+  public static boolean begun(Medium card, long seed, long from) {
+    return Begun.on(card, from, s -> sectors(seed, s, 1));
+  }
+
   /** Reads every sector; the second half. */
   public static Report readAll(Medium card, long seed, Progress progress) {
     Found found = new Found(seed);

@@ -54,10 +54,10 @@ class FindController {
     List<String> unread = new ArrayList<>();
     boolean whole = true;
     for (ImageEntity i : small) {
-      if (hits.size() == MOST)
-        return new FoundFiles(hits, false, all.size() - small.size(), unread);
+      if (hits.size() == MOST) whole = false;
+      if (!whole) break;
       try {
-        whole &= in(i, letters, MOST - hits.size(), hits);
+        whole = in(i, letters, MOST - hits.size(), hits);
       } catch (ShedException e) {
         // One that is spoiled hides no other.
         unread.add(i.name());

@@ -3,10 +3,12 @@ package lanternshed.server.jobs;
 import jakarta.persistence.EntityNotFoundException;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import lanternshed.core.machine.Inspection;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Finding;
@@ -156,6 +158,16 @@ public class JobService {
   /** The open jobs that need a medium. */
   public List<String> needing(long medium) {
     return jobs.openOnMedium(medium).stream().map(JobEntity::machine).toList();
+  }
+
+  /** The job that made an image, the newest where there are several: whose machine it is for. */
+  public Optional<JobEntity> made(long image) {
+    return jobs.onImage(image).stream()
+        .filter(
+            j ->
+                Stream.concat(j.builtId().stream(), j.goldenId().stream())
+                    .anyMatch(i -> i == image))
+        .max(Comparator.comparing(JobEntity::id));
   }
 
   /** The jobs whose image was last written to this card. */

@@ -12,6 +12,12 @@ import lanternshed.core.measure.ShedException;
 
 /** What the system's own files say of its block devices. */
 final class DeviceFacts {
+  /** The type of a device that reads compact discs, which are marked removable too. */
+  private static final long OPTICAL = 5;
+
+  /** Words of a line of mountinfo up to the place of the mount. */
+  private static final int MOUNT_WORDS = 5;
+
   /** Where the system keeps them. */
   private final Path blocks;
 
@@ -52,6 +58,7 @@ final class DeviceFacts {
           .filter(n -> !Files.exists(blocks.resolve(n).resolve("partition")))
           .filter(n -> number(blocks.resolve(n).resolve("removable")) == 1)
           .filter(n -> number(blocks.resolve(n).resolve("size")) > 0)
+          .filter(n -> number(blocks.resolve(n).resolve("device/type")) != OPTICAL)
           .sorted()
           .toList();
     } catch (IOException e) {
@@ -128,8 +135,8 @@ final class DeviceFacts {
       String number = line(d.resolve("dev"));
       for (String l : lines(proc.resolve("self/mountinfo"))) {
         String[] words = l.split(" ");
-        boolean here = words.length > 4 && words[2].equals(number);
-        if (here || l.contains(" /dev/" + n + " ")) {
+        if (words.length < MOUNT_WORDS) continue;
+        if (words[2].equals(number) || l.contains(" /dev/" + n + " ")) {
           out.add("is mounted at " + words[4].replace("\\040", " "));
         }
       }
@@ -171,6 +178,17 @@ final class DeviceFacts {
             .filter(s -> !s.isEmpty())
             .collect(Collectors.joining(" "));
     return (said + " " + Say.sectors(sectors)).strip();
+  }
+
+  /**
+   * Which putting-in of a medium is at a node: another after each exchange and each start of the
+   * computer.
+   *
+   * @return "" where the system does not count them
+   */
+  String insertion(Path node) {
+    String count = line(blocks.resolve(nameOf(node)).resolve("diskseq"));
+    return count.isEmpty() ? "" : line(proc.resolve("sys/kernel/random/boot_id")) + " " + count;
   }
 
   /** The same for one device whatever name or link leads to it. */

@@ -149,6 +149,13 @@ class MediaController {
     return readers.all();
   }
 
+  record OnIt(String text) {}
+
+  @GetMapping("/devices/look")
+  OnIt look(@RequestParam @Size(max = 255) String node) {
+    return new OnIt(readers.on(node));
+  }
+
   @PostMapping("/devices")
   @ResponseStatus(HttpStatus.CREATED)
   MediumView device(@RequestBody @Valid DeviceChoice c) {

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.zip.GZIPOutputStream;
 import lanternshed.core.catalogue.Catalogue;
@@ -131,12 +132,17 @@ public class MediaService {
     };
   }
 
-  /** Opens a card for writing; nothing but a card ever is. */
-  public Medium openCard(MediumEntity m, Pace pace) {
+  /**
+   * Opens a card for writing; nothing but a card ever is.
+   *
+   * @param begun whether what was written so far lies on it, asked of a real card that was taken
+   *     out since it was confirmed
+   */
+  public Medium openCard(MediumEntity m, Pace pace, Predicate<Medium> begun) {
     if (!m.isCard()) {
       throw new ShedException(m.name() + " is an original and is never written.");
     }
-    if (m.real()) return readers.openWritable(m);
+    if (m.real()) return readers.openWritable(m, begun);
     return new CardStandIn(
         FileMedium.openWritable(shelf.medium(m.file())),
         m.name(),
@@ -216,7 +222,14 @@ public class MediaService {
 
   /** Why nothing is written to a card in a reader as it is now; none for what is no such card. */
   public List<String> refusals(MediumEntity m) {
-    return m.real() ? readers.refusals(m.node()) : List.of();
+    return m.real() ? readers.refusals(m) : List.of();
+  }
+
+  /** A person said which card is to be written over: the one that is there now. */
+  public void confirmed(long id) {
+    MediumEntity m = get(id);
+    if (m.real()) m.confirmed(readers.insertion(m));
+    media.save(m);
   }
 
   /** What is typed before a card is written over: the end of its serial, or what is on it. */

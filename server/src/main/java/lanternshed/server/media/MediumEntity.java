@@ -60,6 +60,9 @@ public class MediumEntity {
   /** What a device said of itself when it was taken: model, serial, size. */
   private String identity = "";
 
+  /** Which putting-in of a real card a person confirmed before it was written over. */
+  private String insertion = "";
+
   /** A report as JSON; "" where nobody looked. */
   private String trueSize = "";
 
@@ -131,6 +134,14 @@ public class MediumEntity {
 
   public String node() {
     return node;
+  }
+
+  String insertion() {
+    return insertion;
+  }
+
+  void confirmed(String putIn) {
+    insertion = putIn;
   }
 
   void at(String newNode, String said) {

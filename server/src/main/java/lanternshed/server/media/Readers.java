@@ -7,10 +7,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
-import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
 import lanternshed.core.medium.NodeMedium;
@@ -33,30 +32,22 @@ class Readers {
   /** What is typed for a card without a serial and without content. */
   private static final String EMPTY = "EMPTY";
 
-  /** What lies on a card is looked for again after so long, not at every glance. */
-  private static final long LOOK_NANOS = 15_000_000_000L;
-
   private final Settings settings;
   private final DeviceFacts facts = new DeviceFacts();
-  private final Map<String, Look> looks = new ConcurrentHashMap<>();
-
-  /** What was on a node, and when it was looked at. */
-  private record Look(DeviceFacts.Device device, String on, long at) {}
 
   Readers(Settings settings) {
     this.settings = settings;
   }
 
   /**
-   * A node as it is now.
+   * A node as it is now. Nothing of what is in it is read for that: it may be somebody's failing
+   * drive.
    *
    * @param says what is in it, in words
    * @param sectors 0 where nothing is in it
-   * @param on what lies on it, in words; "" where nothing is known
    * @param refusals why nothing is written to it; empty where it may be
    */
-  record ReaderView(
-      String node, String says, long sectors, String size, String on, List<String> refusals) {}
+  record ReaderView(String node, String says, long sectors, String size, List<String> refusals) {}
 
   List<ReaderView> all() {
     return listed().keySet().stream().map(this::view).toList();
@@ -80,18 +71,13 @@ class Readers {
   private ReaderView view(String node) {
     try {
       DeviceFacts.Device d = facts.of(Path.of(node));
-      if (d.sectors() == 0) return new ReaderView(node, "nothing is in it", 0, "", "", List.of());
+      if (d.sectors() == 0) return new ReaderView(node, "nothing is in it", 0, "", List.of());
       return new ReaderView(
-          node,
-          DeviceFacts.inWords(d),
-          d.sectors(),
-          Say.mib(d.sectors() * 512),
-          on(node, d),
-          refusals(node, d));
+          node, DeviceFacts.inWords(d), d.sectors(), Say.mib(d.sectors() * 512), refusals(node, d));
     } catch (ShedException e) {
       boolean file = Files.isRegularFile(Path.of(node));
       return new ReaderView(
-          node, file ? "a file" : "not there", file ? 1 : 0, "", "", List.of(e.getMessage()));
+          node, file ? "a file" : "not there", file ? 1 : 0, "", List.of(e.getMessage()));
     }
   }
 
@@ -117,10 +103,12 @@ class Readers {
     return facts.identity(Path.of(node), sectors);
   }
 
-  /** Why nothing is written to what is in a node now (W-3). */
-  List<String> refusals(String node) {
+  /** Why nothing is written to a card as it is at its node now (W-3). */
+  List<String> refusals(MediumEntity m) {
     try {
-      return refusals(node, facts(node));
+      List<String> out = refusals(m.node(), facts(m.node()));
+      if (out.isEmpty()) same(m);
+      return out;
     } catch (ShedException e) {
       return List.of(e.getMessage());
     }
@@ -154,7 +142,8 @@ class Readers {
   private static String named(Survey s) {
     return s.volumes().stream()
         .map(v -> v.label().isEmpty() ? v.kind() : v.label())
-        .filter(l -> !l.isBlank())
+        .map(l -> l.replaceAll("\\p{Cntrl}", "").strip())
+        .filter(l -> !l.isEmpty())
         .findFirst()
         .orElse(EMPTY);
   }
@@ -167,17 +156,8 @@ class Readers {
     }
   }
 
-  /** "FAT32 CAMERA, 812 files". */
-  private String on(String node, DeviceFacts.Device d) {
-    Look last = looks.get(node);
-    boolean fresh = last != null && System.nanoTime() - last.at() < LOOK_NANOS;
-    if (fresh && last.device().equals(d)) return last.on();
-    String now = on(node).orElse("");
-    looks.put(node, new Look(d, now, System.nanoTime()));
-    return now;
-  }
-
-  private Optional<String> on(String node) {
+  /** What lies on it, looked at when somebody asks: "FAT32 CAMERA, 812 files". */
+  String on(String node) {
     return survey(node)
         .map(
             s ->
@@ -186,7 +166,9 @@ class Readers {
                     s.volumes().stream()
                         .map(
                             v -> (v.kind() + " " + v.label()).strip() + ", " + v.files() + " files")
-                        .toList()));
+                        .toList()))
+        .filter(w -> !w.isEmpty())
+        .orElse("nothing that is known");
   }
 
   /** For reading, past the cache; the same medium as it was taken for. */
@@ -195,19 +177,41 @@ class Readers {
     return NodeMedium.open(Path.of(m.node()), false, () -> {});
   }
 
+  /** Which putting-in of a card is at its node now. */
+  String insertion(MediumEntity m) {
+    return facts.insertion(Path.of(allowed(m.node())));
+  }
+
   /**
    * For writing; asked again and again whether it still may be.
    *
+   * @param begun whether what was written so far lies on it: asked where it was taken out since a
+   *     person confirmed it, as another card of its size may be in its place
    * @throws ShedException with the first reason not to write
    */
-  Medium openWritable(MediumEntity m) {
-    same(m);
-    mayWrite(m.node());
-    return NodeMedium.open(Path.of(m.node()), true, () -> mayWrite(m.node()));
+  Medium openWritable(MediumEntity m, Predicate<Medium> begun) {
+    mayWrite(m);
+    String now = insertion(m);
+    Medium card = NodeMedium.open(Path.of(m.node()), true, () -> mayWrite(m, now));
+    if (now.equals(m.insertion()) || begun.test(card)) return card;
+    card.close();
+    throw new ShedException(
+        "The card in "
+            + m.node()
+            + " was taken out since it was confirmed, and what was written so far does not lie on"
+            + " this one: it may be another. Nothing more was written. Put the right one in, or"
+            + " cancel this work and begin anew.");
   }
 
-  private void mayWrite(String node) {
-    refusals(node).stream()
+  private void mayWrite(MediumEntity m, String insertion) {
+    mayWrite(m);
+    if (!insertion(m).equals(insertion)) {
+      throw new MediumException("The card in " + m.node() + " was changed while it was written.");
+    }
+  }
+
+  private void mayWrite(MediumEntity m) {
+    refusals(m).stream()
         .findFirst()
         .ifPresent(
             r -> {
@@ -217,7 +221,7 @@ class Readers {
 
   /** Another medium at the same node is another: nothing is read or written under this name. */
   private void same(MediumEntity m) {
-    String now = identity(allowed(m.node()), sectorsOf(m));
+    String now = identity(m.node(), facts(m.node()).sectors());
     if (m.identity().isEmpty() || m.identity().equals(now)) return;
     throw new ShedException(
         "Another medium is at "
@@ -228,11 +232,5 @@ class Readers {
             + now
             + ". Nothing was touched. Put the first one back, or take the new one as a medium of its"
             + " own.");
-  }
-
-  private long sectorsOf(MediumEntity m) {
-    try (FileMedium f = FileMedium.open(Path.of(m.node()))) {
-      return f.sectors();
-    }
   }
 }

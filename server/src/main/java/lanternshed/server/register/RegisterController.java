@@ -6,6 +6,7 @@ import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
@@ -51,7 +52,7 @@ class RegisterController {
    * @param serial its serial, or the device node of a card that tells none
    * @param image 0 where nothing is known to be on it
    * @param sha256 of that image
-   * @param job 0 where it was written for no job
+   * @param job that made the image; 0 where none did
    * @param since when it read back as that image; absent where that was not kept
    * @param lies where the card itself lies, as somebody wrote it
    */
@@ -114,20 +115,14 @@ class RegisterController {
     }
     return ResponseEntity.ok()
         .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"register.csv\"")
-        .contentType(new MediaType("text", "csv", java.nio.charset.StandardCharsets.UTF_8))
+        .contentType(new MediaType("text", "csv", StandardCharsets.UTF_8))
         .body(out.toString());
   }
 
   private RegisterRow row(MediumEntity m) {
     Optional<ImageEntity> image = m.holdsImage().flatMap(images::known);
-    // Of several jobs the one whose image it is; the newest where none says so.
-    Optional<JobEntity> job =
-        image.flatMap(
-            i ->
-                jobs.onCard(m.id()).stream()
-                    .max(
-                        Comparator.comparing((JobEntity j) -> of(j, i.id()))
-                            .thenComparing(JobEntity::id)));
+    // By the image and not by the card: of several cards of one job only the last stands there.
+    Optional<JobEntity> job = image.map(ImageEntity::id).flatMap(jobs::made);
     return new RegisterRow(
         m.id(),
         m.name(),
@@ -141,10 +136,5 @@ class RegisterController {
         job.flatMap(plans::system).orElse(""),
         image.flatMap(i -> m.heldSince()),
         m.lies());
-  }
-
-  private static boolean of(JobEntity j, long image) {
-    return j.builtId().filter(b -> b == image).isPresent()
-        || j.goldenId().filter(g -> g == image).isPresent();
   }
 }

@@ -1,14 +1,11 @@
 package lanternshed.server.shell;
 
-import io.swagger.v3.core.converter.ModelConverter;
-import io.swagger.v3.core.util.Json;
 import io.swagger.v3.oas.models.media.Schema;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
 import lanternshed.core.measure.ShedException;
 import org.flywaydb.core.api.MigrationInfo;
 import org.flywaydb.core.api.MigrationState;
@@ -68,20 +65,6 @@ public class WebConfig implements WebMvcConfigurer {
     threads.setDaemon(true);
     threads.initialize();
     configurer.setTaskExecutor(threads);
-  }
-
-  /** Two records of one simple name would become one schema of the API's text, without a word. */
-  @Bean
-  ModelConverter oneRecordASchema() {
-    Map<String, Class<?>> known = new ConcurrentHashMap<>();
-    return (type, context, chain) -> {
-      Class<?> raw = Json.mapper().constructType(type.getType()).getRawClass();
-      Class<?> other = raw.isRecord() ? known.putIfAbsent(raw.getSimpleName(), raw) : raw;
-      if (other != null && raw.isRecord() && other != raw) {
-        throw new IllegalStateException(raw + " and " + other + " need names of their own.");
-      }
-      return chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
-    };
   }
 
   /** A database that a newer program has changed is not touched by this one. */

@@ -4,6 +4,7 @@ import java.util.Objects;
 import java.util.Optional;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.work.Begun;
 import lanternshed.core.work.CardWriter;
 import lanternshed.core.work.Progress;
 import lanternshed.server.images.ImageEntity;
@@ -55,7 +56,7 @@ class CardBench {
     long from = w.place();
     try (Medium wanted = images.open(image);
         Medium there = held.map(images::open).orElse(null);
-        Medium card = media.openCard(m, media.pace())) {
+        Medium card = media.openCard(m, media.pace(), c -> Begun.on(c, from, wanted::sector))) {
       long written =
           CardWriter.write(
               wanted,

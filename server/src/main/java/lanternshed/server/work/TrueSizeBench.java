@@ -1,5 +1,6 @@
 package lanternshed.server.work;
 
+import java.util.function.Predicate;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.TrueSize;
@@ -33,13 +34,14 @@ class TrueSizeBench implements Bench {
   public void run(WorkEntity w, Progress progress) {
     MediumEntity m = media.get(w.mediumId().orElseThrow());
     card.overwritten(null, m, "a look at its true size");
-    try (Medium c = media.openCard(m, media.pace())) {
+    // The number of the work tells its sectors from those of an earlier look.
+    Predicate<Medium> begun = c -> TrueSize.begun(c, w.id(), w.place());
+    try (Medium c = media.openCard(m, media.pace(), begun)) {
       media.sized(m.id(), look(w, c, progress));
     }
   }
 
   private TrueSize.Report look(WorkEntity w, Medium c, Progress progress) {
-    // The number of the work tells its sectors from those of an earlier look.
     long seed = w.id();
     if (!w.wish().equals(FULL)) return TrueSize.quick(c, seed, progress);
     TrueSize.fill(c, seed, w.place(), s -> work.getObject().place(w.id(), s), progress);

@@ -118,6 +118,7 @@ class WriteGuard {
               + m.name()
               + ". Read it from the card and type it again; nothing was written.");
     }
+    media.confirmed(m.id());
   }
 
   private List<String> refusals(MediumEntity m, boolean origin, long sectors) {

@@ -92,4 +92,23 @@ class DeviceFactsTest {
         .hasMessageContaining("is no block device");
     assertThatThrownBy(() -> of("nothing")).hasMessageContaining("does not answer");
   }
+
+  /** Each exchange is another putting-in, and so is each start of the computer. */
+  @Test
+  void aPuttingInIsCountedByTheSystem() throws IOException {
+    assertThat(facts.insertion(root.resolve("dev/sdz"))).isEmpty();
+    Path card = root.resolve("block/sdz");
+    say(card, "diskseq", "7");
+    say(root.resolve("proc"), "sys/kernel/random/boot_id", "b-1");
+    String first = facts.insertion(root.resolve("dev/sdz"));
+    assertThat(first).isEqualTo("b-1 7");
+    say(card, "diskseq", "8");
+    assertThat(facts.insertion(root.resolve("dev/sdz"))).isNotEqualTo(first);
+  }
+
+  @Test
+  void aReaderOfCompactDiscsIsNoReaderOfCards() throws IOException {
+    say(root.resolve("block/sdz"), "device/type", "5");
+    assertThat(facts.removable()).isEmpty();
+  }
 }
