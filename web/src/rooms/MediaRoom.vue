@@ -8,6 +8,7 @@ import NewCard from '../parts/NewCard.vue'
 import ReadersSheet from '../parts/ReadersSheet.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
 import TrueSizeDialog from '../parts/TrueSizeDialog.vue'
+import WipeDialog from '../parts/WipeDialog.vue'
 import WorkPanel from '../parts/WorkPanel.vue'
 import { count } from '../shed/units'
 import ErrandLine from '../parts/ErrandLine.vue'
@@ -18,6 +19,7 @@ const bringing = ref(false)
 const adding = ref(false)
 const restoring = ref(0)
 const sizing = ref<Medium | null>(null)
+const wiping = ref<Medium | null>(null)
 /** Work of no job: it is begun in a dialog, and found again here. */
 const restores = useQuery({ queryKey: ['restores'], queryFn: () => ask(api.GET('/api/restores')) })
 const OVER = ['DONE', 'FAILED', 'CANCELLED']
@@ -45,6 +47,7 @@ const LOOKED = {
 } as const
 function titled(w: { kind: string; mediumId: number }): string {
   const name = media.data.value?.find((m) => m.id === w.mediumId)?.name ?? 'a card'
+  if (w.kind === 'WIPE') return `Wiping ${name}`
   return w.kind === 'TRUE_SIZE'
     ? `Looking at the true size of ${name}`
     : `Writing an image to ${name}`
@@ -56,7 +59,7 @@ const groups = computed(() => {
   return [
     {
       title: 'Old drives',
-      note: 'stand-ins; read, never written',
+      note: 'stand-ins; read, never written, wiped only when their image is proved',
       list: all.filter((m) => m.kind === 'drive'),
     },
     {
@@ -199,6 +202,14 @@ const groups = computed(() => {
                 its true size?
               </button>
               <button
+                v-if="m.kind !== 'image brought in'"
+                type="button"
+                class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
+                @click="wiping = m"
+              >
+                wipe it
+              </button>
+              <button
                 v-if="m.kind === 'image brought in'"
                 type="button"
                 class="mr-3 mb-1 text-river underline sm:mr-0 sm:block sm:w-full sm:text-right"
@@ -224,6 +235,7 @@ const groups = computed(() => {
     <BringIn v-if="bringing" @close="bringing = false" />
     <NewCard v-if="adding" @close="adding = false" />
     <TrueSizeDialog v-if="sizing" :card="sizing" @close="sizing = null" />
+    <WipeDialog v-if="wiping" :medium-id="wiping.id" :name="wiping.name" @close="wiping = null" />
     <RestoreDialog v-if="restoring" :card="restoring" @close="restoring = 0" />
   </section>
 </template>

@@ -2,12 +2,17 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
+import CertificateLines from '../parts/CertificateLines.vue'
 
 /** Every card: what is on it, of which machine, since when, and where it lies (Z-5). */
 const queries = useQueryClient()
 const register = useQuery({
   queryKey: ['register'],
   queryFn: () => ask(api.GET('/api/register')),
+})
+const certificates = useQuery({
+  queryKey: ['certificates'],
+  queryFn: () => ask(api.GET('/api/certificates')),
 })
 const letters = ref('')
 const rows = computed(() => {
@@ -113,6 +118,22 @@ const SHORT = 16
           </tr>
         </tbody>
       </table>
+    </div>
+    <div v-if="certificates.data.value?.length" class="sheet mt-3 p-4">
+      <h2 class="head">Wiped, with a certificate</h2>
+      <div
+        v-for="x in certificates.data.value"
+        :key="x.id"
+        class="mt-2 gap-4 border-t border-rule pt-2 md:flex"
+      >
+        <p class="md:w-76 md:shrink-0">
+          <strong>{{ x.medium }}</strong>
+          <span class="figure block text-sm text-slate">{{
+            [x.serial, day(x.made)].filter(Boolean).join(' · ')
+          }}</span>
+        </p>
+        <CertificateLines :certificate="x" />
+      </div>
     </div>
   </section>
 </template>

@@ -3,8 +3,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { staleJob } from '../../api/live'
+import CertificateLines from '../../parts/CertificateLines.vue'
 import Downloads from '../../parts/Downloads.vue'
+import WipeDialog from '../../parts/WipeDialog.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
+import SheetsOut from './SheetsOut.vue'
 import { useRecord } from '../shared/useRecord'
 
 const props = defineProps<{ job: Job; station: Station }>()
@@ -20,6 +23,19 @@ const image = useQuery({
   queryFn: () => ask(api.GET('/api/images/{id}', { params: { path: { id: kept.value } } })),
   enabled: computed(() => kept.value > 0),
 })
+const wiping = ref(false)
+/** The image stands for it from Build on; the dialog asks the shed whether it really does. */
+const done = computed(
+  () => props.job.mediumId > 0 && (props.job.closed || props.job.stations[5].state === 'MOSS'),
+)
+const certificates = useQuery({
+  queryKey: ['certificates'],
+  queryFn: () => ask(api.GET('/api/certificates')),
+  enabled: done,
+})
+const certificate = computed(() =>
+  certificates.data.value?.find((c) => c.mediumId === props.job.mediumId),
+)
 const cardId = ref(0)
 watch(
   () => props.job.cardId,
@@ -110,36 +126,56 @@ const onlyBackup = computed({
         </p>
       </section>
     </div>
-    <section class="sheet self-start p-5">
-      <label class="block">
-        <span class="head">For whoever works on it in five years</span>
-        <textarea
-          v-model="record.notes"
-          class="field mt-1"
-          rows="6"
-          maxlength="10000"
-          placeholder="where the spare card lies, what to watch"
-        />
-      </label>
-      <label v-if="job.rescuedId && !job.builtId" class="mt-3 flex gap-2">
-        <input v-model="onlyBackup" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
-        <span>
-          Only a backup was wanted
-          <span class="block text-sm text-slate"
-            >the image of the old medium is the golden copy; no new card is made</span
+    <div class="space-y-3 self-start">
+      <section class="sheet p-5">
+        <label class="block">
+          <span class="head">For whoever works on it in five years</span>
+          <textarea
+            v-model="record.notes"
+            class="field mt-1"
+            rows="6"
+            maxlength="10000"
+            placeholder="where the spare card lies, what to watch"
+          />
+        </label>
+        <label v-if="job.rescuedId && !job.builtId" class="mt-3 flex gap-2">
+          <input v-model="onlyBackup" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+          <span>
+            Only a backup was wanted
+            <span class="block text-sm text-slate"
+              >the image of the old medium is the golden copy; no new card is made</span
+            >
+          </span>
+        </label>
+        <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+        <button v-if="!job.closed" type="button" class="next mt-3" @click="save.mutate(true)">
+          Close the job
+        </button>
+        <div v-else class="mt-3 flex items-center gap-3">
+          <span class="text-moss"
+            >✓ closed <span class="block text-[15px]">{{ station.sentence }}</span></span
           >
-        </span>
-      </label>
-      <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
-      <button v-if="!job.closed" type="button" class="next mt-3" @click="save.mutate(true)">
-        Close the job
-      </button>
-      <div v-else class="mt-3 flex items-center gap-3">
-        <span class="text-moss"
-          >✓ closed <span class="block text-[15px]">{{ station.sentence }}</span></span
-        >
-        <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
-      </div>
-    </section>
+          <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
+        </div>
+      </section>
+      <SheetsOut :job="job" />
+      <section v-if="done" class="sheet p-5">
+        <h2 class="head">The old medium: {{ job.medium }}</h2>
+        <CertificateLines v-if="certificate" class="mt-1" :certificate="certificate" />
+        <p v-else class="mt-1 text-slate">
+          Keep it as long as the new card is young. When it goes, wipe it: deleting leaves all that
+          was on it where it was.
+        </p>
+        <button type="button" class="plain mt-3" @click="wiping = true">
+          {{ certificate ? 'Wipe it again' : 'Wipe it' }}
+        </button>
+      </section>
+    </div>
+    <WipeDialog
+      v-if="wiping"
+      :medium-id="job.mediumId"
+      :name="job.medium"
+      @close="wiping = false"
+    />
   </div>
 </template>

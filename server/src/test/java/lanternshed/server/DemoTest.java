@@ -2,12 +2,15 @@ package lanternshed.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.StreamSupport;
+import lanternshed.core.measure.Sha256;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -310,6 +313,86 @@ class DemoTest {
                 v.get("rule").asString().equals("D-11")
                     && v.get("text").asString().contains("system ROM pair")
                     && v.get("because").get("lifts").size() > 1);
+  }
+
+  private static JsonNode medium(String name) {
+    return StreamSupport.stream(shed.get("/api/media").json().spliterator(), false)
+        .filter(m -> m.get("name").asString().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  /** Z-3: a drive whose image is proved is wiped; one that may be the only copy never is. */
+  @Test
+  @Order(LAST)
+  void aRetiredDriveIsWipedAndCertifiedAndNoOtherIs() throws Exception {
+    JsonNode only = medium("120 MB drive of the loom controller");
+    Map<String, Object> order =
+        new HashMap<>(Map.of("confirm", "0417", "school", "NOISE", "whole", true, "by", "W. Reed"));
+    TestShed.Answer no = shed.post("/api/media/" + only.get("id").asLong() + "/wipe", order);
+    assertThat(no.status()).isEqualTo(422);
+    assertThat(no.detail()).contains("no image on the shelf");
+    JsonNode unproved = medium("40 MB drive of the warping frame");
+    order.put("confirm", "0112");
+    no = shed.post("/api/media/" + unproved.get("id").asLong() + "/wipe", order);
+    assertThat(no.detail()).contains("not proved yet");
+
+    JsonNode drive = medium("48 MB drive of the typesetter");
+    String path = "/api/media/" + drive.get("id").asLong() + "/wipe";
+    JsonNode check = shed.get(path).json();
+    assertThat(check.get("refusals").isEmpty()).isTrue();
+    assertThat(check.get("warnings")).anyMatch(w -> w.asString().contains("never came"));
+    assertThat(shed.post(path, order).detail()).contains("not the last four");
+    order.put("confirm", "0533");
+    JsonNode w = shed.settled(shed.post(path, order).json().get("id").asLong());
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+
+    JsonNode c = shed.get("/api/certificates").json().get(0);
+    assertThat(c.get("wiped").asBoolean()).as("its dead zones take nothing").isFalse();
+    String at = "/api/certificates/" + c.get("id").asLong();
+    TestShed.Answer json = shed.get(at + ".json");
+    assertThat(Sha256.of(json.text().getBytes(StandardCharsets.UTF_8)))
+        .isEqualTo(c.get("sha256").asString());
+    assertThat(json.json().get("unwritten").isEmpty()).isFalse();
+    assertThat(json.json().get("kept").get(0).get("sha256").asString()).hasSize(64);
+    assertThat(json.json().get("by").asString()).isEqualTo("W. Reed");
+    for (String paper : List.of("A4", "LETTER")) {
+      assertThat(pdf(at + ".pdf?paper=" + paper))
+          .contains("Not wholly wiped", "AG2-048-0533", "W. Reed", c.get("sha256").asString());
+    }
+    String job = "/api/jobs/" + job("Ardley Galley 2 typesetter");
+    assertThat(shed.get(job + "/log").json().toString()).contains("Certificate " + c.get("id"));
+    assertThat(shed.get("/api/certificates/999.json").status()).isEqualTo(404);
+  }
+
+  @Test
+  void theSheetsOfEveryJobGoOnPaper() throws Exception {
+    for (JsonNode j : jobs().values()) {
+      String at = "/api/jobs/" + j.get("id").asLong();
+      String machine = j.get("machine").asString();
+      // A long name goes over two lines.
+      String first = machine.split(" ")[0];
+      assertThat(pdf(at + "/record.pdf?paper=LETTER")).contains(first, "Stations", "Intake");
+      assertThat(pdf(at + "/label.pdf")).contains(first, "job " + j.get("id").asLong());
+    }
+    assertThat(shed.get("/api/jobs/1/record.pdf?paper=WALL").status()).isEqualTo(400);
+  }
+
+  /** The text of a sheet, as a general tool finds it. */
+  private static String pdf(String path) throws Exception {
+    Path file = Files.createTempFile("sheet", ".pdf");
+    try {
+      Files.write(file, shed.bytes(path));
+      Process p =
+          new ProcessBuilder("pdftotext", "-raw", file.toString(), "-")
+              .redirectErrorStream(true)
+              .start();
+      String text = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      assertThat(p.waitFor()).as(text).isZero();
+      return text;
+    } finally {
+      Files.delete(file);
+    }
   }
 
   /**

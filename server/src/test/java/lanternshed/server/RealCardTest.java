@@ -7,6 +7,7 @@ import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -230,6 +231,29 @@ class RealCardTest {
     try (var in = Files.newInputStream(folder.resolve("card0.img"))) {
       assertThat(in.readNBytes(2048 * 512)).isEqualTo(before);
     }
+  }
+
+  /** Z-3 at a node: the digest of the certificate is what a general tool finds on the card. */
+  @Test
+  @Order(5)
+  void aRealCardIsWipedAndItsDigestIsThatOfAGeneralTool() throws Exception {
+    String node = LOOPS.get(2);
+    Files.write(folder.resolve("card2.img"), new byte[] {7, 7, 7}, StandardOpenOption.WRITE);
+    run("blockdev", "--flushbufs", node);
+    long small = take(node, true).json().get("id").asLong();
+    Map<String, Object> order =
+        Map.of("confirm", "EMPTY", "school", "NOISE_ZEROS", "whole", true, "by", "");
+    JsonNode w = settled(shed.post("/api/media/" + small + "/wipe", order));
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+    JsonNode c = shed.get("/api/certificates").json().get(0);
+    assertThat(c.get("wiped").asBoolean()).as(c.toString()).isTrue();
+    String digest =
+        shed.get("/api/certificates/" + c.get("id").asLong() + ".json")
+            .json()
+            .get("mediumSha256")
+            .asString();
+    run("blockdev", "--flushbufs", node);
+    assertThat(run("sha256sum", node)).startsWith(digest);
   }
 
   /**

@@ -5,8 +5,9 @@ import java.util.Map;
 
 /**
  * A stand-in for an old drive: reads over a base medium with zones that do not come back, come back
- * late, or come back slowly, and keeps the device's own time. It is never written: it is an
- * original.
+ * late, or come back slowly, and keeps the device's own time. It is an original and is never
+ * written, except where it is wiped at the end: then a dead zone takes nothing, and one that hung
+ * gives up at once.
  *
  * <p>Time: 1 ms to reach a place that is not the next one, then 1 MB/s; a sector that does not come
  * back costs 1.2 s of the drive's own retries, a slow one 12 ms.
@@ -19,12 +20,23 @@ public final class FailingDrive extends Wrapper {
   private final Damage damage;
   private final Pace pace;
   private final Map<Long, Integer> tried = new HashMap<>();
+  private final boolean wiped;
   private long next;
 
   public FailingDrive(Medium base, Damage damage, Pace pace) {
+    this(base, damage, pace, false);
+  }
+
+  private FailingDrive(Medium base, Damage damage, Pace pace, boolean wiped) {
     super(base);
     this.damage = damage;
     this.pace = pace;
+    this.wiped = wiped;
+  }
+
+  /** The drive of which nothing is needed any more. */
+  public static FailingDrive toWipe(Medium base, Damage damage, Pace pace) {
+    return new FailingDrive(base, damage, pace, true);
   }
 
   @Override
@@ -41,7 +53,8 @@ public final class FailingDrive extends Wrapper {
       switch (z.kind()) {
         case SLOW -> nanos += (to - from) * SLOW_SECTOR;
         case STALL -> {
-          if (tried.merge(z.start(), 1, Integer::sum) <= z.tries()) hang(from);
+          if (wiped) bad = first(bad, from);
+          else if (tried.merge(z.start(), 1, Integer::sum) <= z.tries()) hang(from);
         }
         case DEAD -> bad = first(bad, from);
         case LATE -> {
@@ -75,8 +88,19 @@ public final class FailingDrive extends Wrapper {
   }
 
   @Override
-  public void write(long lba, int count, byte[] from, int at) {
-    throw new MediumException(name() + " is an original and is never written.");
+  public synchronized void write(long lba, int count, byte[] from, int at) {
+    bound(lba, count);
+    if (!wiped) throw new MediumException(name() + " is an original and is never written.");
+    for (Damage.Zone z : damage.zones()) {
+      boolean takes = z.kind() == Damage.Kind.LATE || z.kind() == Damage.Kind.SLOW;
+      if (takes || !z.overlaps(lba, count)) continue;
+      pace.spend(DEAD_SECTOR);
+      throw new MediumException(
+          "Sector " + Math.max(lba, z.start()) + " of " + name() + " takes nothing.");
+    }
+    pace.spend((lba == next ? 0 : SEEK) + count * PER_SECTOR);
+    next = lba + count;
+    base.write(lba, count, from, at);
   }
 
   private static long first(long a, long b) {

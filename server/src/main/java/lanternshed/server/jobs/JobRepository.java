@@ -14,6 +14,9 @@ public interface JobRepository extends JpaRepository<JobEntity, Long> {
 
   List<JobEntity> findByCardId(Long card);
 
+  @Query("select j from JobEntity j where not j.removed and j.mediumId = ?1 order by j.id")
+  List<JobEntity> fromMedium(long medium);
+
   @Query(
       "select j from JobEntity j where not j.removed and not j.closed and (j.mediumId = ?1 or j.cardId = ?1)")
   List<JobEntity> openOnMedium(long medium);

@@ -170,6 +170,11 @@ public class JobService {
         .max(Comparator.comparing(JobEntity::id));
   }
 
+  /** The jobs whose old medium this is, the first one first. */
+  public List<JobEntity> fromMedium(long medium) {
+    return jobs.fromMedium(medium);
+  }
+
   /** The jobs whose image was last written to this card. */
   public List<JobEntity> onCard(long card) {
     return jobs.findByCardId(card);

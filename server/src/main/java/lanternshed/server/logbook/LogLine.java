@@ -50,27 +50,27 @@ public class LogLine {
     return jobId;
   }
 
-  Optional<Long> corrects() {
+  public Optional<Long> corrects() {
     return Optional.ofNullable(corrects);
   }
 
-  Long id() {
+  public Long id() {
     return id;
   }
 
-  int station() {
+  public int station() {
     return station;
   }
 
-  Instant at() {
+  public Instant at() {
     return at;
   }
 
-  String author() {
+  public String author() {
     return author;
   }
 
-  String text() {
+  public String text() {
     return text;
   }
 

@@ -51,7 +51,7 @@ public class LogService {
   }
 
   /** All lines, the oldest first. */
-  List<LogLine> whole(long job) {
+  public List<LogLine> whole(long job) {
     return lines.findByJobIdOrderById(job);
   }
 

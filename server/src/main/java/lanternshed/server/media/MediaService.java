@@ -151,6 +151,25 @@ public class MediaService {
         pace);
   }
 
+  /**
+   * Opens what is to be wiped, an old drive too; whoever asks has looked that its image is proved.
+   *
+   * @param begun as for a card
+   */
+  public Medium openToWipe(MediumEntity m, Pace pace, Predicate<Medium> begun) {
+    return switch (m.kind()) {
+      case CARD, READER -> openCard(m, pace, begun);
+      case DEVICE -> readers.openWritable(m, begun);
+      case DRIVE ->
+          FailingDrive.toWipe(
+              FileMedium.openWritable(shelf.medium(m.file())),
+              Json.read(m.damage(), Damage.class),
+              pace);
+      case FILE ->
+          throw new ShedException(m.name() + " is an image that was brought in, and no medium.");
+    };
+  }
+
   /** Keeps what a card holds. */
   public void holds(long id, Long image) {
     MediumEntity m = get(id);
@@ -234,8 +253,14 @@ public class MediaService {
 
   /** What is typed before a card is written over: the end of its serial, or what is on it. */
   public String word(MediumEntity m) {
-    if (m.kind() == MediumEntity.Kind.READER) return readers.word(m.node());
+    if (m.real()) return readers.word(m.node());
     return m.serial().length() < 4 ? "" : m.serial().substring(m.serial().length() - 4);
+  }
+
+  /** The serial that is printed on it; "" where none is known. */
+  public String printed(MediumEntity m) {
+    // A drive at a node was taken in under its node.
+    return m.kind() == MediumEntity.Kind.DEVICE ? readers.serial(m.node()) : m.serial();
   }
 
   /** While the demonstration is laid out, no stand-in takes its own time. */

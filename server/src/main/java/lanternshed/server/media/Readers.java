@@ -139,6 +139,15 @@ class Readers {
         : survey(node).map(Readers::named).orElse(EMPTY);
   }
 
+  /** As the system tells it; "" where nothing is there, or it tells none. */
+  String serial(String node) {
+    try {
+      return facts(node).serial();
+    } catch (ShedException e) {
+      return "";
+    }
+  }
+
   private static String named(Survey s) {
     return s.volumes().stream()
         .map(v -> v.label().isEmpty() ? v.kind() : v.label())

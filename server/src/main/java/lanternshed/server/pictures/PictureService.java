@@ -59,7 +59,7 @@ public class PictureService {
   /**
    * @param fasteners in the order of undoing; putting together is the reverse
    */
-  record PictureView(
+  public record PictureView(
       long id,
       String place,
       String name,
@@ -68,7 +68,7 @@ public class PictureService {
       Instant created,
       List<Mark> fasteners) {}
 
-  List<PictureView> of(long job) {
+  public List<PictureView> of(long job) {
     jobs.get(job);
     return pictures.findByJobIdAndRemovedFalseOrderById(job).stream().map(this::view).toList();
   }
@@ -139,7 +139,7 @@ public class PictureService {
     return last.isEmpty() ? "picture" : last.substring(0, Math.min(100, last.length()));
   }
 
-  Path file(long id, boolean small) {
+  public Path file(long id, boolean small) {
     get(id);
     return shelf.picture(id, small);
   }

@@ -13,6 +13,11 @@ public final class Json {
     return MAPPER.writeValueAsString(o);
   }
 
+  /** For people: a line a field, and a last line end. */
+  public static String written(Object o) {
+    return MAPPER.writerWithDefaultPrettyPrinter().writeValueAsString(o) + "\n";
+  }
+
   public static <T> T read(String text, Class<T> type) {
     return MAPPER.readValue(text, type);
   }

@@ -33,7 +33,9 @@ public class WorkEntity {
     /** An image of the shelf goes on a card as it is, without a job (W-8). */
     RESTORE,
     /** A card is written over to see how many sectors it keeps (W-6). */
-    TRUE_SIZE
+    TRUE_SIZE,
+    /** A medium that is done with is overwritten and read back (Z-3). */
+    WIPE
   }
 
   /** How it stands. */
@@ -138,7 +140,8 @@ public class WorkEntity {
 
   /**
    * How it is wished: of a rescue as JSON, of a write the image that the card holds already, of a
-   * look at a card how much of it; "" for the usual way.
+   * look at a card how much of it, of a wiping as JSON with what could not be overwritten so far;
+   * "" for the usual way.
    */
   public String wish() {
     return wish;
@@ -150,6 +153,10 @@ public class WorkEntity {
 
   public Optional<Long> mediumId() {
     return Optional.ofNullable(mediumId);
+  }
+
+  Instant started() {
+    return started;
   }
 
   void set(State newState, String newMessage, Instant now) {

@@ -392,6 +392,15 @@ public class WorkService {
     transaction.executeWithoutResult(t -> get(id).place(sector));
   }
 
+  /** The same, with what is known by then. */
+  void place(long id, long sector, String wish) {
+    transaction.executeWithoutResult(
+        t -> {
+          get(id).place(sector);
+          get(id).wish(wish);
+        });
+  }
+
   private void finish(long id, WorkEntity.State state, String message) {
     transaction.executeWithoutResult(t -> get(id).set(state, message, clock.instant()));
   }

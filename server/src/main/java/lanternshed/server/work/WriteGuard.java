@@ -78,23 +78,27 @@ class WriteGuard {
 
   private static final int LAST = 4;
 
-  private static int letters(MediumEntity m) {
-    return m.serial().length() < LAST ? 0 : LAST;
+  int letters(MediumEntity m) {
+    return media.printed(m).length() < LAST ? 0 : LAST;
   }
 
-  private static String hint(MediumEntity m) {
+  String hint(MediumEntity m) {
     return letters(m) == 0
         ? "what is on it now, as it is named above"
-        : "the last four of its serial, as it is printed on the card";
+        : "the last four of its serial, as it is printed on the " + (m.isCard() ? "card" : "drive");
   }
 
   /** Whether it is a real card, and which; of a card without a serial what it holds now. */
-  private String described(MediumEntity m) {
+  String described(MediumEntity m) {
     String what = m.name() + ", " + Say.sectors(m.sectors());
-    if (!m.serial().isEmpty()) what += ", serial " + m.serial();
+    String serial = media.printed(m);
+    if (!serial.isEmpty()) what += ", serial " + serial;
     if (!m.real()) return what;
     String now = letters(m) == 0 && media.refusals(m).isEmpty() ? media.word(m) : "";
-    return what + ", a real card in " + m.node() + (now.isEmpty() ? "" : "; on it now: " + now);
+    return what
+        + (m.isCard() ? ", a real card in " : ", a real drive at ")
+        + m.node()
+        + (now.isEmpty() ? "" : "; on it now: " + now);
   }
 
   /**
@@ -107,7 +111,15 @@ class WriteGuard {
   private void pass(long sectors, MediumEntity m, boolean origin, String confirm) {
     List<String> refusals = refusals(m, origin, sectors);
     if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
-    CardWriter.Target t = target(m, media.word(m), origin);
+    typed(m, target(m, media.word(m), origin), confirm);
+  }
+
+  /** That this very medium is meant is typed by whoever has it in their hands. */
+  void typed(MediumEntity m, String confirm) {
+    typed(m, target(m, media.word(m), false), confirm);
+  }
+
+  private void typed(MediumEntity m, CardWriter.Target t, String confirm) {
     if (!CardWriter.confirmed(t, confirm)) {
       throw new ShedException(
           "\""
@@ -116,7 +128,9 @@ class WriteGuard {
                   ? "\" is not what is on "
                   : "\" are not the last four characters of the serial of ")
               + m.name()
-              + ". Read it from the card and type it again; nothing was written.");
+              + ". Read it from the "
+              + (m.isCard() ? "card" : "drive")
+              + " and type it again; nothing was written.");
     }
     media.confirmed(m.id());
   }

@@ -1,0 +1,2 @@
+/** Sheets as PDF: how they look on paper, and nothing of what they say. */
+package lanternshed.server.paper;

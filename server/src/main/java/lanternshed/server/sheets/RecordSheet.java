@@ -1,0 +1,154 @@
+package lanternshed.server.sheets;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Say;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobView;
+import lanternshed.server.jobs.StationRecord;
+import lanternshed.server.logbook.LogLine;
+import lanternshed.server.logbook.LogService;
+import lanternshed.server.machines.MachineService;
+import lanternshed.server.paper.Paper;
+import lanternshed.server.paper.SheetPdf;
+import lanternshed.server.pictures.PictureService;
+import lanternshed.server.stations.Station;
+import org.springframework.stereotype.Component;
+
+/** The record of a job for whoever opens the machine in five years. */
+@Component
+class RecordSheet {
+  private static final Map<String, String> LAMPS =
+      Map.of("DARK", "not yet", "LIT", "in hand", "MOSS", "done", "BRICK", "stopped", "DASH", "–");
+
+  private final ImageService images;
+  private final LogService log;
+  private final PictureService pictures;
+  private final MachineService machines;
+
+  RecordSheet(
+      ImageService images, LogService log, PictureService pictures, MachineService machines) {
+    this.images = images;
+    this.log = log;
+    this.pictures = pictures;
+    this.machines = machines;
+  }
+
+  byte[] of(JobView job, Paper paper) {
+    SheetPdf s = new SheetPdf(paper, job.machine(), "Job " + job.id() + ", " + job.machine());
+    s.answer(job.where());
+    Map<String, String> facts = new LinkedHashMap<>();
+    facts.put("job", job.id() + ", last changed " + SheetPdf.at(job.changed()));
+    facts.put("kind of machine", job.profileName());
+    facts.put("its fault, in words", job.fault());
+    if (!job.medium().isEmpty()) facts.put("old medium", job.medium());
+    if (!job.card().isEmpty()) facts.put("card", job.card());
+    s.facts(facts);
+    images(s, job);
+    s.head("Stations");
+    s.table(
+        List.of("station", "", "what came of it"),
+        new float[] {2, 1.2f, 8},
+        job.stations().stream()
+            .map(x -> List.of(x.name(), LAMPS.getOrDefault(x.state(), x.state()), x.sentence()))
+            .toList());
+    readings(s, job);
+    notes(s, job);
+    log(s, job);
+    pictures(s, job);
+    return s.done();
+  }
+
+  private void images(SheetPdf s, JobView job) {
+    List<List<String>> rows = new ArrayList<>();
+    add(rows, "as rescued", job.rescuedId());
+    add(rows, "as built", job.builtId());
+    add(rows, "golden copy", job.goldenId());
+    if (rows.isEmpty()) return;
+    s.head("Images on the shelf");
+    s.table(List.of("image", "size", "SHA-256"), new float[] {2, 2, 7}, rows);
+  }
+
+  private void add(List<List<String>> rows, String what, long id) {
+    if (id == 0) return;
+    images
+        .known(id)
+        .ifPresent(
+            (ImageEntity i) -> rows.add(List.of(what, Say.mib(i.sectors() * 512), i.sha256())));
+  }
+
+  /** What was looked at and read by hand, by the lists of the family. */
+  private void readings(SheetPdf s, JobView job) {
+    Profile profile = machines.get(job.profile());
+    List<List<String>> rows = new ArrayList<>();
+    for (Station at : List.of(Station.INTAKE, Station.FIT, Station.PROVE)) {
+      List<Profile.Step> steps =
+          switch (at) {
+            case INTAKE -> profile.inspection();
+            case FIT -> profile.fit();
+            default -> profile.prove();
+          };
+      for (StationRecord.Tick t : job.stations().get(at.number() - 1).record().ticks()) {
+        if (t.index() >= steps.size()) continue;
+        String said = (t.choice() + " " + t.reading()).strip();
+        if (!t.done() && said.isEmpty()) continue;
+        rows.add(
+            List.of(
+                job.stations().get(at.number() - 1).name(),
+                steps.get(t.index()).text(),
+                said.isEmpty() ? "done" : said));
+      }
+    }
+    if (!job.gate().isEmpty()) rows.add(List.of("Intake", "power", job.gate()));
+    if (rows.isEmpty()) return;
+    s.head("Looked at and read by hand");
+    s.table(List.of("station", "point", "found"), new float[] {2, 6, 4}, rows);
+  }
+
+  private static void notes(SheetPdf s, JobView job) {
+    for (JobView.StationView x : job.stations()) {
+      if (x.record().notes().isBlank()) continue;
+      s.head("Notes at " + x.name()).text(x.record().notes());
+    }
+  }
+
+  /** As it was written; a line that was corrected says so, and stays. */
+  private void log(SheetPdf s, JobView job) {
+    List<LogLine> lines = log.whole(job.id());
+    if (lines.isEmpty()) return;
+    Set<Long> corrected =
+        lines.stream().flatMap(l -> l.corrects().stream()).collect(Collectors.toSet());
+    s.head("Logbook");
+    s.table(
+        List.of("at", "who", "line"),
+        new float[] {3, 2, 8},
+        lines.stream()
+            .map(
+                l ->
+                    List.of(
+                        SheetPdf.at(l.at()),
+                        l.author(),
+                        l.text() + (corrected.contains(l.id()) ? " (corrected later)" : "")))
+            .toList());
+  }
+
+  private void pictures(SheetPdf s, JobView job) {
+    Map<Path, String> all = new LinkedHashMap<>();
+    for (PictureService.PictureView p : pictures.of(job.id())) {
+      String marks =
+          p.fasteners().stream()
+              .map(f -> f.number() + " " + f.kind() + " " + f.length() + " → " + f.lies())
+              .collect(Collectors.joining("; "));
+      all.put(pictures.file(p.id(), true), marks.isEmpty() ? p.name() : p.name() + ": " + marks);
+    }
+    if (all.isEmpty()) return;
+    s.head("Pictures").pictures(all);
+  }
+}

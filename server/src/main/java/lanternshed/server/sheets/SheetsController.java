@@ -1,0 +1,48 @@
+package lanternshed.server.sheets;
+
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.JobView;
+import lanternshed.server.paper.Paper;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Hands out the sheets of a job. */
+@RestController
+class SheetsController {
+  private final JobService jobs;
+  private final RecordSheet record;
+  private final LabelSheet label;
+
+  SheetsController(JobService jobs, RecordSheet record, LabelSheet label) {
+    this.jobs = jobs;
+    this.record = record;
+    this.label = label;
+  }
+
+  @GetMapping("/api/jobs/{id}/record.pdf")
+  ResponseEntity<byte[]> record(
+      @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
+    return pdf("job-" + id + "-record", record.of(job(id), paper));
+  }
+
+  @GetMapping("/api/jobs/{id}/label.pdf")
+  ResponseEntity<byte[]> label(@PathVariable long id) {
+    return pdf("job-" + id + "-label", label.of(job(id)));
+  }
+
+  private JobView job(long id) {
+    return jobs.view(jobs.get(id));
+  }
+
+  private static ResponseEntity<byte[]> pdf(String name, byte[] sheet) {
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "inline; filename=\"" + name + ".pdf\"")
+        .contentType(MediaType.APPLICATION_PDF)
+        .body(sheet);
+  }
+}
