@@ -5,12 +5,14 @@ defineProps<{
   hint: string
   /** How many characters it has; 0 where any number may. */
   letters: number
+  /** Whether what is on it lies on the shelf already. */
+  kept?: boolean
 }>()
 const confirm = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <p class="mt-2 text-[15px]">
+  <p v-if="!kept" class="mt-2 text-[15px]">
     Is anything on it still needed?
     <a class="text-river underline" :href="`/api/media/${mediumId}/download`"
       >keep what is on it now, packed</a

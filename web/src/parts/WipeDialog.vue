@@ -118,6 +118,7 @@ const SCHOOLS = [
             :medium-id="c.mediumId"
             :hint="c.confirmHint"
             :letters="c.letters"
+            :kept="c.kept.length > 0"
           >
             <label class="mt-2 block text-[15px]">
               Who wipes it, for the certificate

@@ -2,6 +2,12 @@ package lanternshed.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.google.zxing.BinaryBitmap;
+import com.google.zxing.RGBLuminanceSource;
+import com.google.zxing.common.HybridBinarizer;
+import com.google.zxing.qrcode.QRCodeReader;
+import java.awt.image.BufferedImage;
+import java.io.File;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -10,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.StreamSupport;
+import javax.imageio.ImageIO;
 import lanternshed.core.measure.Sha256;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -375,7 +382,27 @@ class DemoTest {
       assertThat(pdf(at + "/record.pdf?paper=LETTER")).contains(first, "Stations", "Intake");
       assertThat(pdf(at + "/label.pdf")).contains(first, "job " + j.get("id").asLong());
     }
+    JsonNode job = whole("Ardley Galley 2 typesetter");
+    String digest =
+        shed.get("/api/images/" + job.get("builtId").asLong()).json().get("sha256").asString();
+    assertThat(code("/api/jobs/" + job.get("id").asLong() + "/label.pdf")).contains(digest);
     assertThat(shed.get("/api/jobs/1/record.pdf?paper=WALL").status()).isEqualTo(400);
+  }
+
+  /** What a reader of codes finds on a label, drawn by a general tool. */
+  private static String code(String path) throws Exception {
+    Path folder = Files.createTempDirectory("label");
+    Path file = Files.write(folder.resolve("label.pdf"), shed.bytes(path));
+    String out = folder.resolve("label").toString();
+    Process p =
+        new ProcessBuilder("pdftoppm", "-r", "150", "-png", "-singlefile", file.toString(), out)
+            .inheritIO()
+            .start();
+    assertThat(p.waitFor()).isZero();
+    BufferedImage i = ImageIO.read(new File(out + ".png"));
+    int[] pixels = i.getRGB(0, 0, i.getWidth(), i.getHeight(), null, 0, i.getWidth());
+    RGBLuminanceSource light = new RGBLuminanceSource(i.getWidth(), i.getHeight(), pixels);
+    return new QRCodeReader().decode(new BinaryBitmap(new HybridBinarizer(light))).getText();
   }
 
   /** The text of a sheet, as a general tool finds it. */

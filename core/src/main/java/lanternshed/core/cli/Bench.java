@@ -50,6 +50,7 @@ import lanternshed.core.work.Proof;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.Stock;
+import lanternshed.core.work.Wipe;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -95,6 +96,7 @@ final class Bench implements Callable<Integer> {
           "build32",
           "carrier",
           "card",
+          "wipe",
           "mend",
           "start",
           "survey",
@@ -121,6 +123,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("build32")) build32();
     if (only.contains("carrier")) carrier();
     if (only.contains("card")) card();
+    if (only.contains("wipe")) wipe();
     if (only.contains("mend")) mend();
     if (only.contains("start")) start();
     if (only.contains("survey")) survey();
@@ -187,6 +190,28 @@ final class Bench implements Callable<Integer> {
         () -> shell("openssl dgst -sha256 " + drive),
         "");
     remove(image, drive);
+  }
+
+  /**
+   * A file overwritten twice, with noise and with zeros (Z-3), without a read-back on either side.
+   */
+  private void wipe() throws IOException {
+    Path ours = folder.resolve("ours.img");
+    Path theirs = folder.resolve("theirs.img");
+    fill(ours, 1L << 30);
+    fill(theirs, 1L << 30);
+    byte[] key = new byte[16];
+    row(
+        "wipe 1 GiB with noise, then zeros against shred -n1 -z",
+        () -> {
+          try (FileMedium to = FileMedium.openWritable(ours)) {
+            new Wipe(to, Wipe.Order.of(Wipe.School.NOISE_ZEROS, false, key))
+                .overwrite(0, (place, so) -> {}, Progress.NONE);
+          }
+        },
+        () -> shell("shred -n1 -z " + theirs),
+        "");
+    remove(ours, theirs);
   }
 
   /** An image on a block device past the cache, and read back from it; needs a loop device. */
