@@ -4,6 +4,7 @@ import {
   CalculatorIcon,
   CircleStackIcon,
   ComputerDesktopIcon,
+  PuzzlePieceIcon,
   QueueListIcon,
 } from '@heroicons/vue/24/outline'
 import { useTitle } from '@vueuse/core'
@@ -34,6 +35,7 @@ const rooms = [
   { to: '/machines', name: 'Machines', icon: ComputerDesktopIcon },
   { to: '/media', name: 'Media', icon: CircleStackIcon },
   { to: '/images', name: 'Images', icon: ArchiveBoxIcon },
+  { to: '/parts', name: 'Parts', icon: PuzzlePieceIcon },
   { to: '/reckoner', name: 'Reckoner', icon: CalculatorIcon },
 ]
 const trail = computed(() => crumbs.trail ?? [{ text: String(route.meta.title ?? ''), to: '' }])

@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', redirect: '/jobs' },
     { path: '/jobs', component: JobsRoom, meta: { title: 'Jobs' } },
     { path: '/jobs/:id(\\d+)/:station(\\d+)?', component: () => import('./JobRoom.vue') },
+    { path: '/jobs/:id(\\d+)/chain', component: () => import('./ChainRoom.vue') },
     {
       path: '/machines',
       component: () => import('./MachinesRoom.vue'),
@@ -20,6 +21,7 @@ export const router = createRouter({
       meta: { title: 'Register of cards' },
     },
     { path: '/images', component: () => import('./ImagesRoom.vue'), meta: { title: 'Images' } },
+    { path: '/parts', component: () => import('./PartsRoom.vue'), meta: { title: 'Parts' } },
     {
       path: '/reckoner',
       component: () => import('./ReckonerRoom.vue'),

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Job, type Station } from '../../api/client'
+import ChainLine from '../../parts/ChainLine.vue'
 import Pictures from '../../parts/Pictures.vue'
 import { usePictures } from '../../parts/usePictures'
 import { useKeys } from '../../shed/keys'
@@ -58,6 +59,10 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
     </section>
     <section class="sheet p-5">
       <p class="text-slate">Local electrical rules and licensed practice come before this list.</p>
+      <div v-if="!mending" class="mt-3">
+        <h2 class="head">Set before power</h2>
+        <ChainLine class="mt-1" :job="job.id" settings />
+      </div>
       <label class="mt-3 block">
         <span class="head">Notes</span>
         <textarea

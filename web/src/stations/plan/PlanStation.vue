@@ -12,6 +12,7 @@ import {
   type Station,
 } from '../../api/client'
 import { staleJob } from '../../api/live'
+import ChainLine from '../../parts/ChainLine.vue'
 import Why from '../../because/Why.vue'
 import { useBecause } from '../../because/because'
 import { count, inUnit, unitSize, useUnit } from '../../shed/units'
@@ -333,6 +334,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           />
           of the card out of reach.
         </p>
+        <ChainLine class="mt-1" :job="job.id" />
         <div class="mt-2 min-h-0 space-y-2 overflow-y-auto">
           <CarrierFiles
             v-if="plan.family === 'carrier'"

@@ -322,6 +322,64 @@ class DemoTest {
                     && v.get("because").get("lifts").size() > 1);
   }
 
+  /** H-12: what the chain reaches is a peg of the plan, and its settings stand at Fit. */
+  @Test
+  @Order(LAST)
+  void theChainThatIsTakenBoundsThePlan() {
+    String path = "/api/jobs/" + job("Corvane KD-1 warping frame");
+    JsonNode ways = shed.get(path + "/chains?machines=1&card=sd").json();
+    assertThat(ways.get("taken").asString()).isEmpty();
+    JsonNode bridge = ways.get("chains").get(0);
+    assertThat(bridge.get("key").asString()).isEqualTo("ribbon-40 a40-sd sd-card");
+    // The ribbon and the card lie in the drawer.
+    assertThat(bridge.get("price").asLong()).isEqualTo(1950);
+    assertThat(bridge.get("toBuy")).hasSize(1);
+    assertThat(shed.get(path + "/plan").json().get("plan").get("pegs"))
+        .noneMatch(p -> p.get("rule").asString().equals("H-12"));
+    long version = shed.get(path).json().get("version").asLong();
+    Map<String, Object> none = Map.of("version", version, "key", "ribbon-40 cf-1");
+    assertThat(shed.put(path + "/chain", none).detail()).contains("does not fit");
+    Map<String, Object> taken = Map.of("version", version, "key", bridge.get("key").asString());
+    assertThat(shed.put(path + "/chain", taken).status()).isEqualTo(200);
+    assertThat(shed.put(path + "/chain", taken).status()).as("an old version").isEqualTo(409);
+    JsonNode now = shed.get(path + "/chains").json();
+    assertThat(now.get("fits").asBoolean()).isTrue();
+    assertThat(now.get("settings").get(0).get("value").asString()).isEqualTo("master");
+    assertThat(shed.get(path + "/plan").json().get("plan").get("pegs"))
+        .anyMatch(
+            p ->
+                p.get("rule").asString().equals("H-12")
+                    && p.get("sectors").asLong() == 268_435_456);
+    assertThat(shed.get(path + "/chains?machines=0").status()).isEqualTo(400);
+  }
+
+  @Test
+  @Order(LAST)
+  void theDrawerGoesOutAndInAndRefusesWhatIsNoPart() {
+    String file = shed.get("/api/drawer.json").text();
+    assertThat(file).contains("\"lies\" : \"box 4\"");
+    String own =
+        """
+        {"key":"own-plug","name":"a plug of the mill","host":{"joint":"ata40","side":"M"},
+         "card":{"joint":"sd","side":"F"},"accepts":[5000],"gives":3300,"price":{"piece":100}}""";
+    assertThat(shed.post("/api/drawer", Map.of("text", own)).status()).isEqualTo(201);
+    assertThat(shed.get("/api/drawer").json())
+        .anyMatch(r -> r.get("key").asString().equals("own-plug") && !r.get("ships").asBoolean());
+    TestShed.Answer bad =
+        shed.post("/api/drawer", Map.of("text", own.replace("ata40", "wall socket")));
+    assertThat(bad.status()).isEqualTo(422);
+    assertThat(bad.detail()).contains("no joint \"wall socket\"");
+    assertThat(shed.post("/api/drawer", Map.of("text", "[1]")).status()).isEqualTo(422);
+    assertThat(shed.put("/api/drawer/nothing", Map.of("count", 1, "lies", "")).status())
+        .isEqualTo(404);
+    String out = shed.get("/api/drawer.json").text();
+    assertThat(shed.delete("/api/drawer/own-plug").status()).isEqualTo(200);
+    assertThat(shed.delete("/api/drawer/ribbon-40").status()).isEqualTo(409);
+    assertThat(shed.post("/api/drawer/import", Map.of("text", "{}")).status()).isEqualTo(422);
+    assertThat(shed.post("/api/drawer/import", Map.of("text", out)).status()).isEqualTo(200);
+    assertThat(shed.get("/api/drawer.json").text()).isEqualTo(out);
+  }
+
   private static JsonNode medium(String name) {
     return StreamSupport.stream(shed.get("/api/media").json().spliterator(), false)
         .filter(m -> m.get("name").asString().equals(name))

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 import lanternshed.core.measure.Band;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -215,6 +216,37 @@ public record Profile(
 
   /** What is typed on the machine itself, and what its screen should answer. */
   public record TypedStep(String does, String types, String answers) {}
+
+  /** The same machine with one ceiling more. */
+  public Profile with(Limit limit) {
+    List<Limit> more = Stream.concat(limits.stream(), Stream.of(limit)).toList();
+    return new Profile(
+        key,
+        name,
+        matters,
+        family,
+        carrier,
+        buses,
+        connectors,
+        slots,
+        rails,
+        formats,
+        firmwares,
+        systems,
+        more,
+        prerequisites,
+        bootChain,
+        inspection,
+        fasteners,
+        parts,
+        operations,
+        fit,
+        prove,
+        nameRule,
+        machineSteps,
+        processor,
+        span);
+  }
 
   /**
    * A step or point of a list.

@@ -14,6 +14,7 @@ import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.work.Progress;
+import lanternshed.server.drawer.DrawerService;
 import lanternshed.server.fault.FaultService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -53,6 +54,7 @@ class DemoLoader implements ApplicationRunner {
   private final MachineService machines;
   private final FaultService fault;
   private final ImageService images;
+  private final DrawerService drawer;
 
   DemoLoader(
       Settings settings,
@@ -63,7 +65,9 @@ class DemoLoader implements ApplicationRunner {
       LogService log,
       MachineService machines,
       FaultService fault,
-      ImageService images) {
+      ImageService images,
+      DrawerService drawer) {
+    this.drawer = drawer;
     this.images = images;
     this.machines = machines;
     this.fault = fault;
@@ -87,6 +91,9 @@ class DemoLoader implements ApplicationRunner {
       if (there.contains(c.name())) continue;
       MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
       if (c.measured()) media.measured(m);
+    }
+    if (machinesThere.isEmpty()) {
+      scenario.drawer().forEach(x -> drawer.lies(x.key(), x.count(), x.lies()));
     }
     for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
     media.hurry(true);

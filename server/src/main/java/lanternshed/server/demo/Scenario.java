@@ -6,7 +6,11 @@ import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
 
 /** demo/saltern-mill.json. */
-record Scenario(List<CardSpec> cards, List<LibrarySpec> libraries, List<JobSpec> jobs) {
+record Scenario(
+    List<CardSpec> cards, List<LibrarySpec> libraries, List<Lying> drawer, List<JobSpec> jobs) {
+
+  /** What lies of a kind of part. */
+  record Lying(String key, int count, String lies) {}
 
   /** A library of small disks on the shelf. */
   record LibrarySpec(String name, int places, List<DiskSpec> disks) {}

@@ -46,6 +46,7 @@ public class JobEntity {
   private String recipe = "";
   private String proof = "";
   private String verdict = "";
+  private String chain = "";
   private boolean closed;
   private boolean removed;
   private Instant created;
@@ -157,6 +158,15 @@ public class JobEntity {
 
   public void setProof(String newProof) {
     proof = newProof;
+  }
+
+  /** The chain of parts from the board to the card, as JSON; "" for none yet. */
+  public String chain() {
+    return chain;
+  }
+
+  void setChain(String newChain) {
+    chain = newChain;
   }
 
   public String verdict() {

@@ -170,6 +170,17 @@ public class JobService {
         .max(Comparator.comparing(JobEntity::id));
   }
 
+  /** Keeps the chain of parts that a job takes. */
+  @Transactional
+  public void chain(long id, long version, String chain) {
+    change(
+        id,
+        j -> {
+          sameVersion(j, version);
+          j.setChain(chain);
+        });
+  }
+
   /** The jobs whose old medium this is, the first one first. */
   public List<JobEntity> fromMedium(long medium) {
     return jobs.fromMedium(medium);

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
 import lanternshed.core.family.Families;
+import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -16,6 +17,7 @@ import lanternshed.core.survey.Survey;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.RecipeText;
+import lanternshed.server.drawer.ChainService;
 import lanternshed.server.files.BroughtService;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -40,6 +42,7 @@ public class PlanService {
   private final MachineService machines;
   private final BroughtService files;
   private final StartTrials trials;
+  private final ChainService chains;
 
   PlanService(
       JobService jobs,
@@ -47,7 +50,9 @@ public class PlanService {
       ImageService images,
       MachineService machines,
       BroughtService files,
-      StartTrials trials) {
+      StartTrials trials,
+      ChainService chains) {
+    this.chains = chains;
     this.trials = trials;
     this.files = files;
     this.machines = machines;
@@ -72,8 +77,13 @@ public class PlanService {
     return StartTrials.around(plan, setup(job, plan));
   }
 
+  /** The machine as its chain to the card lets it be. */
+  private Profile profile(JobEntity job) {
+    return chains.bounded(machines.get(job.profile()), job);
+  }
+
   private Setup setup(JobEntity job, Plan plan) {
-    return Setup.of(machines.get(job.profile()), plan.firmware(), plan.system());
+    return Setup.of(profile(job), plan.firmware(), plan.system());
   }
 
   /**
@@ -138,7 +148,7 @@ public class PlanService {
   public Optional<String> system(JobEntity job) {
     try {
       return settled(job)
-          .map(c -> Setup.of(machines.get(job.profile()), c.firmware(), c.system()))
+          .map(c -> Setup.of(profile(job), c.firmware(), c.system()))
           .map(s -> s.system().title());
     } catch (ShedException e) {
       return Optional.empty();
@@ -227,7 +237,7 @@ public class PlanService {
             c.keepBootCode(),
             c.carried().stream().map(this::carried).toList(),
             bench(job));
-    return Planner.plan(machines.get(job.profile()), request, survey(job));
+    return Planner.plan(profile(job), request, survey(job));
   }
 
   private PlanRequest.Bench bench(JobEntity job) {

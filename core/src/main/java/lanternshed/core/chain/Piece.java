@@ -1,0 +1,175 @@
+package lanternshed.core.chain;
+
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import lanternshed.core.measure.ShedException;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * A part of a chain: cable, adapter, bridge, board or card.
+ *
+ * @param host the end towards the machine
+ * @param card the end towards the card; null for a card itself
+ * @param accepts millivolts of signals at its host end that it works with
+ * @param gives millivolts at its card end; 0 where it passes on what comes
+ * @param height tenths of a millimetre that it takes in a bay with its card; 0 where it lies beside
+ * @param opens tenths of a millimetre that the slot takes once it is built in; 0 for no change
+ * @param needs joints of power of which it wants one; empty where the host end feeds it
+ * @param slots of the machine that it takes
+ * @param reach kB/s at most; 0 where it adds no bound
+ * @param pio whether its DMA lines are not wired, or must be taken as such (H-8)
+ * @param bridge whether a chip translates between two kinds of card or drive (H-12)
+ * @param fixed whether it answers as a fixed disk
+ * @param most sectors of a card that it reaches; 0 for no bound of its own
+ */
+@JsonIgnoreProperties(ignoreUnknown = true)
+@JsonInclude(JsonInclude.Include.NON_DEFAULT)
+public record Piece(
+    String key,
+    String name,
+    End host,
+    End card,
+    List<Integer> accepts,
+    int gives,
+    int height,
+    int opens,
+    List<String> needs,
+    int slots,
+    int minutes,
+    long reach,
+    boolean pio,
+    boolean bridge,
+    boolean fixed,
+    boolean solder,
+    long most,
+    Price price,
+    List<Setting> settings,
+    List<Said> says) {
+
+  /** One end. */
+  public record End(String joint, Joint.Side side) {
+    String words() {
+      return Joint.get(joint).name() + ", " + side.words();
+    }
+  }
+
+  /** What is set on it by hand before power. */
+  public record Setting(String rule, String name, String value, String text) {}
+
+  /**
+   * What is worth knowing of it.
+   *
+   * @param care whether it is a caution, and no mere note
+   */
+  public record Said(String rule, boolean care, String text) {}
+
+  /**
+   * What it costs, in hundredths of whatever is paid with (O-14).
+   *
+   * @param piece of one that is bought ready
+   * @param lot of a lot of boards; 0 where it is not made in lots
+   * @param postage of a lot
+   * @param number of boards in a lot
+   * @param parts for each
+   * @param tools once, for all of them
+   */
+  @JsonInclude(JsonInclude.Include.NON_DEFAULT)
+  public record Price(long piece, long lot, long postage, int number, long parts, long tools) {
+
+    /** Each, where so many are made: (lots + postage) ÷ number + parts + tools ÷ pieces. */
+    public long each(int pieces) {
+      if (lot == 0) return piece + parts;
+      long lots = (pieces + number - 1) / Math.max(1, number);
+      long once = lots * lot + postage + tools;
+      return piece + parts + (once + pieces - 1) / pieces;
+    }
+  }
+
+  public Piece {
+    accepts = accepts == null ? List.of() : List.copyOf(accepts);
+    needs = needs == null ? List.of() : List.copyOf(needs);
+    settings = settings == null ? List.of() : List.copyOf(settings);
+    says = says == null ? List.of() : List.copyOf(says);
+    price = price == null ? new Price(0, 0, 0, 0, 0, 0) : price;
+  }
+
+  /** Whether the chain ends with it. */
+  public boolean endsChain() {
+    return card == null;
+  }
+
+  /** Whether it leads on to the same plug. */
+  boolean isCable() {
+    return host.equals(card);
+  }
+
+  /** A number that does not stand there is none. */
+  private static final JsonMapper JSON =
+      JsonMapper.builder().disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES).build();
+
+  private static final List<Piece> SHIPPED = load();
+
+  private static List<Piece> load() {
+    try (InputStream in = Piece.class.getResourceAsStream("/chain/pieces.json")) {
+      return JSON.readValue(in, new TypeReference<List<Piece>>() {});
+    } catch (IOException e) {
+      throw new IllegalStateException("The parts ship with the program", e);
+    }
+  }
+
+  /** Generic kinds, as everybody can buy them. */
+  public static List<Piece> shipped() {
+    return SHIPPED;
+  }
+
+  public String text() {
+    return JSON.writeValueAsString(this);
+  }
+
+  /**
+   * @throws ShedException where the text is no part, or one that cannot be
+   */
+  public static Piece read(String text) {
+    Piece p;
+    try {
+      p = JSON.readValue(text, Piece.class);
+    } catch (JacksonException e) {
+      throw new ShedException("This is no part: " + e.getOriginalMessage() + ".");
+    }
+    Optional<String> fault = p == null ? Optional.of("This is no part.") : p.fault();
+    if (fault.isPresent()) throw new ShedException(fault.get());
+    return p;
+  }
+
+  /** What is wrong with a part that somebody wrote; empty for nothing. */
+  public Optional<String> fault() {
+    List<String> out = new ArrayList<>();
+    if (key == null || !key.matches("[a-z0-9-]{1,40}")) {
+      out.add("its key has small letters, figures and dashes, 40 at most");
+    }
+    if (name == null || name.isBlank() || name.length() > 120) out.add("it has no name");
+    if (host == null) out.add("it has no end towards the machine");
+    for (End e : new End[] {host, card}) {
+      if (e == null) continue;
+      boolean known = Joint.all().stream().anyMatch(j -> j.key().equals(e.joint()));
+      if (!known) out.add("there is no joint \"" + e.joint() + "\"");
+      if (e.side() == null) out.add("one end has neither pins nor holes");
+    }
+    if (accepts.isEmpty()) out.add("it says no voltage that it works with");
+    if (height < 0 || opens < 0 || slots < 0 || minutes < 0 || reach < 0 || most < 0) {
+      out.add("a number is below zero");
+    }
+    if (price.lot() > 0 && price.number() < 1) out.add("a lot has a number of boards");
+    return out.isEmpty()
+        ? Optional.empty()
+        : Optional.of("The part \"" + name + "\" is not taken: " + out.get(0) + ".");
+  }
+}
