@@ -195,25 +195,25 @@ useKeys([
               <span class="key">N</span>
             </span>
           </div>
-          <div class="mt-2 max-h-64 overflow-y-auto" role="radiogroup" aria-label="Ways">
+          <div class="mt-2 max-h-60 overflow-y-auto" role="radiogroup" aria-label="Ways">
             <label
               v-for="c in chains"
               :key="c.key"
-              class="flex cursor-pointer items-baseline gap-3 border-t border-rule border-l-4 py-2 pr-1 pl-2"
+              class="flex cursor-pointer items-baseline gap-2 border-t border-rule border-l-4 py-1.5 pr-1 pl-2 text-[15px] leading-snug"
               :class="c.key === chain?.key ? 'border-l-lamp bg-lamp/10' : 'border-l-transparent'"
             >
               <input v-model="chosen" type="radio" class="sr-only" :value="c.key" />
               <span class="min-w-0 flex-1">
                 <strong :class="c.key === chain?.key ? '' : 'font-normal'">{{ c.name }}</strong>
-                <span class="block text-sm text-slate"
-                  >{{ c.links.at(-1)?.name
+                <span class="text-sm text-slate">
+                  · {{ c.links.at(-1)?.name
                   }}{{ c.key === asked.data.value?.taken ? ' · ✓ taken' : ''
                   }}{{ c.slots ? ` · ${c.slots} slot` : '' }}</span
                 >
               </span>
-              <span class="figure w-16 text-right">{{ money(c.price) }}</span>
-              <span class="figure w-20 text-right">{{ c.minutes }} min</span>
-              <span class="figure w-24 text-right">{{
+              <span class="figure w-14 text-right">{{ money(c.price) }}</span>
+              <span class="figure w-16 text-right">{{ c.minutes }} min</span>
+              <span class="figure w-22 text-right">{{
                 c.reach < 1000 ? `${c.reach} kB/s` : `${(c.reach / 1000).toFixed(1)} MB/s`
               }}</span>
             </label>
@@ -228,7 +228,26 @@ useKeys([
           </p>
         </section>
         <section v-if="chain" class="sheet p-5">
-          <h2 class="head">What the chain says</h2>
+          <div class="flex flex-wrap items-center justify-between gap-3">
+            <h2 class="head">What the chain says</h2>
+            <p
+              v-if="chain.key === asked.data.value?.taken"
+              class="flex flex-wrap items-center gap-4 text-moss"
+              role="status"
+            >
+              ✓ This chain is taken.
+              <RouterLink class="next" :to="`/jobs/${id}/${PLAN}`">Back to the plan</RouterLink>
+            </p>
+            <p v-else class="flex flex-wrap items-center gap-3">
+              <span class="text-sm text-slate">bounds go to Plan, settings to Fit</span>
+              <button type="button" class="next" @click="take.mutate(chain.key)">
+                Take this chain
+              </button>
+            </p>
+          </div>
+          <p v-if="take.isError.value" class="mt-2 text-brick" role="alert">
+            ✕ {{ sentence(take.error.value) }}
+          </p>
           <ul class="mt-1 space-y-1">
             <li
               v-for="t in chain.tells"
@@ -240,23 +259,6 @@ useKeys([
               <Why :sum="t.because" :text="t.text" />
             </li>
           </ul>
-          <p v-if="take.isError.value" class="mt-2 text-brick" role="alert">
-            ✕ {{ sentence(take.error.value) }}
-          </p>
-          <p
-            v-if="chain.key === asked.data.value?.taken"
-            class="mt-3 flex flex-wrap items-center gap-4 text-moss"
-            role="status"
-          >
-            ✓ This chain is taken.
-            <RouterLink class="next" :to="`/jobs/${id}/${PLAN}`">Back to the plan</RouterLink>
-          </p>
-          <p v-else class="mt-3 flex flex-wrap items-center gap-3">
-            <button type="button" class="next" @click="take.mutate(chain.key)">
-              Take this chain
-            </button>
-            <span class="text-sm text-slate">its bounds go to the plan, its settings to Fit</span>
-          </p>
         </section>
       </div>
     </div>

@@ -101,6 +101,7 @@ const onlyBackup = computed({
           It lies here once the finished card was read back, or an image is built and proved.
         </p>
       </section>
+      <SheetsOut :job="job" />
       <section v-if="!job.workId && !job.closed" class="sheet p-5">
         <h2 class="head">After the first start: read the finished card back</h2>
         <p class="mt-1 text-slate">
@@ -158,7 +159,6 @@ const onlyBackup = computed({
           <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
         </div>
       </section>
-      <SheetsOut :job="job" />
       <section v-if="done" class="sheet p-5">
         <h2 class="head">The old medium: {{ job.medium }}</h2>
         <CertificateLines v-if="certificate" class="mt-1" :certificate="certificate" />

@@ -44,23 +44,6 @@ const draft = useLocalStorage<PlanChoice | null>(`shed plan ${props.job.id}`, nu
   serializer: StorageSerializers.object,
 })
 const fromDraft = ref(false)
-watch(
-  () => asked.data.value,
-  (a) => {
-    // What is being moved here is not overwritten by what comes from elsewhere.
-    if (!a || undo.length || fromDraft.value) return
-    choice.value = JSON.parse(JSON.stringify(a.choice))
-    plan.value = a.plan
-    if (!draft.value || JSON.stringify(draft.value) === JSON.stringify(a.choice)) return
-    undo.push(JSON.parse(JSON.stringify(a.choice)))
-    undoable.value = undo.length
-    choice.value = JSON.parse(JSON.stringify(draft.value))
-    fromDraft.value = true
-    void preview()
-  },
-  { immediate: true, flush: 'post' },
-)
-
 /** Back to what was settled, or to the proposal. */
 function dropDraft(): void {
   const first = undo[0]
@@ -90,6 +73,24 @@ const preview = useDebounceFn(async () => {
     trouble.value = sentence(e)
   }
 }, 30)
+
+// After what it calls: with an answer at hand and a layout that was moved it runs at once.
+watch(
+  () => asked.data.value,
+  (a) => {
+    // What is being moved here is not overwritten by what comes from elsewhere.
+    if (!a || undo.length || fromDraft.value) return
+    choice.value = JSON.parse(JSON.stringify(a.choice))
+    plan.value = a.plan
+    if (!draft.value || JSON.stringify(draft.value) === JSON.stringify(a.choice)) return
+    undo.push(JSON.parse(JSON.stringify(a.choice)))
+    undoable.value = undo.length
+    choice.value = JSON.parse(JSON.stringify(draft.value))
+    fromDraft.value = true
+    void preview()
+  },
+  { immediate: true, flush: 'post' },
+)
 
 /** Changes the choice, keeping the one before for undo; the core answers. */
 function change(how: (c: PlanChoice) => void): void {

@@ -19,7 +19,16 @@ class ViewsJourney extends Journey {
   private static final String OVER =
       "document.documentElement.scrollWidth - document.documentElement.clientWidth";
   private static final List<String> ROOMS =
-      List.of("/jobs", "/media", "/images", "/machines", "/machines/controller-pc", "/reckoner");
+      List.of(
+          "/jobs",
+          "/jobs/1/chain",
+          "/media",
+          "/media/register",
+          "/images",
+          "/machines",
+          "/machines/controller-pc",
+          "/parts",
+          "/reckoner");
 
   /** The rooms, and all ten stations of a job that has begun and of one that is at its end. */
   private static List<String> views() {

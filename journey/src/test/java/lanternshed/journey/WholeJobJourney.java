@@ -8,7 +8,9 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.SelectOption;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -118,8 +120,36 @@ class WholeJobJourney extends Journey {
     p.keyboard().press("u");
     assertThat(text(p, "528.4 MB")).isVisible();
     for (int i = 0; i < 3; i++) p.keyboard().press("u");
+    chain(p);
+    // What was chosen before is still there.
+    assertThat(text(p, "mill-3, 8 GB compact flash")).isVisible();
     button(p, "Settle this plan").click();
     link(p, "Build this image").click();
+  }
+
+  /**
+   * H-1: another way is looked at and taken by keys; its reach is a peg, its settings are at Fit.
+   */
+  private void chain(Page p) {
+    link(p, "choose one").click();
+    assertThat(text(p, "Chain: every joint fits")).isVisible();
+    assertThat(text(p, "all of it lies here")).isVisible();
+    shot(p, "chain");
+    p.locator("main").focus();
+    p.keyboard().press("j");
+    p.keyboard().press("j");
+    assertThat(text(p, "it reaches 131 072.0 MiB of a card")).isVisible();
+    p.keyboard().press("n");
+    assertThat(p.getByLabel("For how many machines")).hasValue("10");
+    p.keyboard().press("n");
+    button(p, "Take this chain").click();
+    assertThat(text(p, "This chain is taken")).isVisible();
+    p.getByLabel("Which kind of card").selectOption("cf50");
+    p.getByText("adapter 40 to compact flash, bay plate").first().click();
+    button(p, "Take this chain").click();
+    assertThat(text(p, "This chain is taken")).isVisible();
+    link(p, "Back to the plan").click();
+    assertThat(text(p, "adapter 40 to compact flash, bay plate")).isVisible();
   }
 
   private void build(Page p) {
@@ -160,6 +190,7 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "Fit · 1 of 5")).isVisible();
     for (int i = 0; i < 5; i++) p.keyboard().press(" ");
     assertThat(text(p, "Fit · ")).not().isVisible();
+    assertThat(text(p, "J1: master")).isVisible();
     button(p, "It is fitted").click();
     assertThat(button(p, "Open again")).isVisible();
     station(p, "9");
@@ -185,10 +216,37 @@ class WholeJobJourney extends Journey {
     assertThat(Files.size(d.path())).isPositive();
     button(p, "Close the job").click();
     assertThat(text(p, "✓ closed")).isVisible();
+    paper(p);
+    wipe(p);
     p.evaluate("localStorage.setItem('shed.look', 'night')");
     p.navigate("/jobs");
     assertThat(text(p, "✓ closed")).isVisible();
     shot(p, "night");
+  }
+
+  /** Z-2: both sheets are PDF; the label is for this job. */
+  private void paper(Page p) {
+    for (String name : List.of("Label for card and machine", "Record of the job")) {
+      String href = link(p, name).getAttribute("href");
+      assertThat(shed.bytes(href)).startsWith("%PDF".getBytes(StandardCharsets.US_ASCII));
+    }
+  }
+
+  /** Z-3: the drive that is done with is wiped, and its certificate stands there. */
+  private void wipe(Page p) {
+    button(p, "Wipe it").click();
+    assertThat(text(p, "All that is on it will be gone for good")).isVisible();
+    p.getByLabel("Who wipes it").fill("the loom keeper");
+    p.getByLabel("A sample").check();
+    p.getByLabel("Last four of the serial").fill("0417");
+    p.getByRole(AriaRole.DIALOG)
+        .getByRole(
+            AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Wipe it").setExact(true))
+        .click();
+    assertThat(text(p, "Certificate 1")).isVisible(within(240));
+    p.keyboard().press("Escape");
+    assertThat(button(p, "Wipe it again")).isVisible();
+    shot(p, "close");
   }
 
   @Test
