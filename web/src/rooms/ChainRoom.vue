@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, onUnmounted, ref, watch, watchEffect } from 'vue'
+import { computed, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence } from '../api/client'
 import Why from '../because/Why.vue'
 import LampRow from '../lamps/LampRow.vue'
-import { useCrumbs } from '../shed/crumbs'
+import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import { money, TOLD } from '../parts/chains'
 
@@ -14,6 +14,7 @@ const PLAN = 5
 const route = useRoute()
 const router = useRouter()
 const crumbs = useCrumbs()
+const show = useTrail()
 const queries = useQueryClient()
 const id = computed(() => Number(route.params.id))
 const machines = ref(1)
@@ -62,15 +63,14 @@ const take = useMutation({
 const toBuy = computed(() => chain.value?.toBuy.length ?? 0)
 watchEffect(() => {
   if (!job.data.value) return
-  crumbs.trail = [
+  show([
     { text: 'Jobs', to: '/jobs' },
     { text: job.data.value.machine, to: `/jobs/${id.value}` },
     { text: 'Plan', to: `/jobs/${id.value}/${PLAN}` },
     { text: 'Chain', to: '' },
-  ]
+  ])
   crumbs.job = { id: id.value, name: job.data.value.machine, station: PLAN, stationName: 'Plan' }
 })
-onUnmounted(() => (crumbs.trail = null))
 function step(by: number): void {
   const at = chains.value.findIndex((c) => c.key === chain.value?.key)
   const next = chains.value[at + by]

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, onUnmounted, ref, watch, watchEffect } from 'vue'
+import { computed, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence } from '../api/client'
 import LampRow from '../lamps/LampRow.vue'
-import { useCrumbs } from '../shed/crumbs'
+import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import Build from '../stations/build/BuildStation.vue'
 import Close from '../stations/close/CloseStation.vue'
@@ -23,6 +23,7 @@ const SCREENS = [Intake, Fault, Rescue, Survey, Plan, Build, Write, Fit, Prove, 
 const route = useRoute()
 const router = useRouter()
 const crumbs = useCrumbs()
+const show = useTrail()
 const id = computed(() => Number(route.params.id))
 const query = useQuery({
   queryKey: computed(() => ['job', id.value]),
@@ -55,11 +56,11 @@ const station = computed(() => job.value?.stations[at.value - 1])
 
 watchEffect(() => {
   if (!job.value || !station.value) return
-  crumbs.trail = [
+  show([
     { text: 'Jobs', to: '/jobs' },
     { text: job.value.machine, to: `/jobs/${id.value}` },
     { text: station.value.name, to: '' },
-  ]
+  ])
   crumbs.job = {
     id: id.value,
     name: job.value.machine,
@@ -67,7 +68,6 @@ watchEffect(() => {
     stationName: station.value.name,
   }
 })
-onUnmounted(() => (crumbs.trail = null))
 
 useKeys(
   [...'1234567890'].map((key, i) => ({

@@ -5,13 +5,14 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { api, ask, sentence, type JobRow } from '../api/client'
 import { liveWork } from '../api/live'
 import LampRow from '../lamps/LampRow.vue'
-import { useCrumbs } from '../shed/crumbs'
+import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import { count } from '../shed/units'
 import NewJob from './NewJob.vue'
 
 const PAGE = 50
 const crumbs = useCrumbs()
+const show = useTrail()
 const at = ref(0)
 const opening = ref(false)
 const words = ref('')
@@ -45,7 +46,7 @@ const WAITS = Object.keys(TONES)
 const n = (w: string) => page.value?.waiting.find((x) => x.waits === w)?.count ?? 0
 
 onMounted(() => {
-  crumbs.trail = [{ text: 'Jobs', to: '' }]
+  show([{ text: 'Jobs', to: '' }])
   crumbs.job = null
 })
 useKeys([

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, onUnmounted, ref, watchEffect } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence, type Machine } from '../api/client'
 import Why from '../because/Why.vue'
-import { useCrumbs } from '../shed/crumbs'
+import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 
 const router = useRouter()
@@ -25,14 +25,14 @@ const shown = computed(() => {
 })
 const m = computed(() => all.value.find((x) => x.key === at.value) ?? all.value[0])
 const crumbs = useCrumbs()
+const show = useTrail()
 watchEffect(() => {
   crumbs.job = null
-  crumbs.trail = [
+  show([
     { text: 'Machines', to: '/machines' },
     ...(m.value ? [{ text: m.value.name, to: '' }] : []),
-  ]
+  ])
 })
-onUnmounted(() => (crumbs.trail = null))
 /** What a ceiling of a firmware is called, from the list of ceilings of this machine. */
 const ceiling = (rule: string) => limits.data.value?.find((p) => p.rule === rule)?.name ?? ''
 const isOwn = (x: Machine) => catalogue.data.value?.own.some((o) => o.key === x.key) ?? false

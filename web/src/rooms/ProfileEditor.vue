@@ -4,13 +4,13 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, Problem, sentence, type Machine } from '../api/client'
 import SchemaForm, { type Shape } from '../parts/SchemaForm.vue'
-import { useCrumbs } from '../shed/crumbs'
+import { useTrail } from '../shed/crumbs'
 
 /** Changes a profile that was made here, section by section; the core says what is wrong with it. */
 const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
-const crumbs = useCrumbs()
+const show = useTrail()
 const key = computed(() => String(route.params.key))
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
 const schema = useQuery({
@@ -27,10 +27,10 @@ watch(
   (m) => {
     if (m && !profile.value)
       profile.value = JSON.parse(JSON.stringify(m)) as Record<string, unknown>
-    crumbs.trail = [
+    show([
       { text: 'Machines', to: '/machines' },
       { text: m?.name ?? key.value, to: '' },
-    ]
+    ])
   },
   { immediate: true },
 )

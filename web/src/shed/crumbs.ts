@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { onUnmounted, ref } from 'vue'
 
 export interface Crumb {
   text: string
@@ -12,3 +12,22 @@ export const useCrumbs = defineStore('crumbs', () => {
   const job = ref<{ id: number; name: string; station: number; stationName: string } | null>(null)
   return { trail, job }
 })
+
+let owner = 0
+let latest = 0
+
+/**
+ * Shows where this screen is until it goes. The next one comes before this has gone, so it takes
+ * only its own trail along.
+ */
+export function useTrail(): (trail: Crumb[]) => void {
+  const crumbs = useCrumbs()
+  const me = ++latest
+  onUnmounted(() => {
+    if (owner === me) crumbs.trail = null
+  })
+  return (trail) => {
+    owner = me
+    crumbs.trail = trail
+  }
+}

@@ -134,6 +134,7 @@ class WholeJobJourney extends Journey {
     link(p, "choose one").click();
     assertThat(text(p, "Chain: every joint fits")).isVisible();
     assertThat(text(p, "all of it lies here")).isVisible();
+    assertThat(p.getByLabel("Where you are")).containsText("Chain");
     shot(p, "chain");
     p.locator("main").focus();
     p.keyboard().press("j");
