@@ -8,6 +8,7 @@ import Downloads from '../../parts/Downloads.vue'
 import WipeDialog from '../../parts/WipeDialog.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
 import SheetsOut from './SheetsOut.vue'
+import SinceWritten from './SinceWritten.vue'
 import { useRecord } from '../shared/useRecord'
 
 const props = defineProps<{ job: Job; station: Station }>()
@@ -101,6 +102,7 @@ const onlyBackup = computed({
           It lies here once the finished card was read back, or an image is built and proved.
         </p>
       </section>
+      <SinceWritten v-if="job.goldenId && job.builtId" :job="job" />
       <SheetsOut :job="job" />
       <section v-if="!job.workId && !job.closed" class="sheet p-5">
         <h2 class="head">After the first start: read the finished card back</h2>

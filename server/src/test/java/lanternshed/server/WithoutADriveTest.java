@@ -220,6 +220,8 @@ class WithoutADriveTest {
     long golden = job(id).get("goldenId").asLong();
     assertThat(golden).isPositive();
     assertThat(golden).isNotEqualTo(job(id).get("builtId").asLong());
+    JsonNode since = shed.get("/api/jobs/" + id + "/since-written").json();
+    assertThat(since.get("changes").isEmpty()).isTrue();
     close(id, "");
     assertThat(job(id).get("closed").asBoolean()).isTrue();
     assertThat(shed.post("/api/jobs/" + id + "/read-back", Map.of("mediumId", card)).detail())

@@ -47,6 +47,7 @@ public class JobEntity {
   private String proof = "";
   private String verdict = "";
   private String chain = "";
+  private String sinceWritten = "";
   private boolean closed;
   private boolean removed;
   private Instant created;
@@ -158,6 +159,15 @@ public class JobEntity {
 
   public void setProof(String newProof) {
     proof = newProof;
+  }
+
+  /** What the machine did to the finished card since it was written, as JSON; "" for not looked. */
+  public String sinceWritten() {
+    return sinceWritten;
+  }
+
+  public void setSinceWritten(String found) {
+    sinceWritten = found;
   }
 
   /** The chain of parts from the board to the card, as JSON; "" for none yet. */

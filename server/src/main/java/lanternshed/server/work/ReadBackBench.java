@@ -5,11 +5,10 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.survey.Volumes;
 import lanternshed.core.work.Digests;
-import lanternshed.core.work.FileComparison;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.Rescue;
+import lanternshed.core.work.SinceWritten;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.images.Surveyed;
@@ -18,6 +17,7 @@ import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.Lamp;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
+import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Component;
@@ -55,12 +55,20 @@ class ReadBackBench extends StationBench {
     Finished f = storing.finished(w).orElseGet(() -> read(w, progress));
     ImageEntity image = storing.store(w, f);
     boolean whole = f.lost() == 0;
-    String sentence =
-        whole ? f.sentence() + " " + against(jobs.get(w.jobId()), image, progress) : f.sentence();
+    JobEntity then = jobs.get(w.jobId());
+    Optional<SinceWritten> since = whole ? against(then, image, progress) : Optional.empty();
+    String sentence = whole ? f.sentence() + " " + told(then, image, since) : f.sentence();
     steps.executeWithoutResult(
         t -> {
           // What has holes is no golden copy; it lies on the shelf with what came.
-          if (whole) jobs.change(w.jobId(), j -> j.setGolden(image.id()));
+          if (whole) {
+            jobs.change(
+                w.jobId(),
+                j -> {
+                  j.setGolden(image.id());
+                  j.setSinceWritten(since.map(Json::write).orElse(""));
+                });
+          }
           JobEntity job = jobs.get(w.jobId());
           // The lamp comes to Close when it is its turn; what was read back is said there already.
           boolean early = job.inHand() && job.station(Station.CLOSE).state() == Lamp.DARK;
@@ -100,38 +108,23 @@ class ReadBackBench extends StationBench {
             ""));
   }
 
-  /** What changed since the image was written, file by file; or what the card holds now. */
-  private String against(JobEntity job, ImageEntity now, Progress progress) {
-    Optional<ImageEntity> built = job.builtId().map(images::get);
-    if (built.isEmpty()) return Surveyed.sentence(images.survey(now));
-    if (built.get().sha256().equals(now.sha256())) return "Every sector is as it was written.";
-    long same = 0;
-    long other = 0;
-    long fresh = 0;
-    long gone = 0;
+  /** What changed since the image was written, file by file; empty where nothing was written. */
+  private Optional<SinceWritten> against(JobEntity job, ImageEntity now, Progress progress) {
+    Optional<ImageEntity> built = job.builtId().flatMap(images::known);
+    if (built.isEmpty()) return Optional.empty();
     try (Medium a = images.open(built.get());
         Medium b = images.open(now)) {
-      List<Volumes.Opened> there = Volumes.all(b);
-      for (Volumes.Opened before : Volumes.all(a)) {
-        Optional<Volumes.Opened> after =
-            there.stream().filter(v -> v.number() == before.number()).findFirst();
-        if (after.isEmpty()) return "Volume " + before.number() + " is not there any more.";
-        FileComparison c =
-            FileComparison.of(
-                before.volume(), after.get().volume(), FileComparison.Known.NOTHING, progress);
-        same += c.same();
-        other += c.differing().size();
-        gone += c.onlyFirst().size();
-        fresh += c.onlySecond().size();
-      }
+      return Optional.of(SinceWritten.of(a, b, progress));
     }
-    return Say.plural(same, "file is", "files are")
-        + " as written; "
-        + Say.count(other)
-        + " changed, "
-        + Say.count(fresh)
-        + " new, "
-        + Say.count(gone)
-        + " gone.";
+  }
+
+  private String told(JobEntity job, ImageEntity now, Optional<SinceWritten> since) {
+    boolean same =
+        job.builtId()
+            .flatMap(images::known)
+            .filter(i -> i.sha256().equals(now.sha256()))
+            .isPresent();
+    if (same) return "Every sector is as it was written.";
+    return since.map(SinceWritten::sentence).orElseGet(() -> Surveyed.sentence(images.survey(now)));
   }
 }

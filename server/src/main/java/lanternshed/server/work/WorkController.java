@@ -29,6 +29,7 @@ import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
+import lanternshed.core.work.SinceWritten;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
@@ -208,6 +209,13 @@ class WorkController {
     shelf.needRoom(m.sectors() * 512);
     return work.view(
         work.begin(id, WorkEntity.Kind.READ_BACK, Optional.of(m.id()), m.sectors() * 512).id());
+  }
+
+  /** Z-1: what the machine did to the card since it was written; nothing where nobody looked. */
+  @GetMapping("/api/jobs/{id}/since-written")
+  SinceWritten since(@PathVariable long id) {
+    String since = jobs.get(id).sinceWritten();
+    return since.isEmpty() ? SinceWritten.NONE : Json.read(since, SinceWritten.class);
   }
 
   @GetMapping("/api/jobs/{id}/proof")
