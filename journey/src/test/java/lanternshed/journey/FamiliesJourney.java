@@ -66,7 +66,6 @@ class FamiliesJourney extends Journey {
     assertThat(text(p, "DH0 is mounted by the ROM.")).isVisible();
     text(p, "Typed on the machine").click();
     assertThat(text(p, "0x1FE00")).isVisible();
-    shot(p, "sheet");
     p.keyboard().press("Escape");
     button(p, "change the choices").click();
     p.locator("label", new Page.LocatorOptions().setHasText("Card"))
@@ -128,7 +127,6 @@ class FamiliesJourney extends Journey {
     button(p, "Undo the last").click();
     assertThat(p.locator("#place-0")).containsText("locked");
     p.getByLabel("Disks").scrollIntoViewIfNeeded();
-    shot(p, "library");
     button(p, "Make a copy with 2 changes").click();
     Locator copy =
         p.locator("article")
