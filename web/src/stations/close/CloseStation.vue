@@ -44,6 +44,10 @@ watch(
   { immediate: true },
 )
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+/** An image that was brought in stands for a drive that is not here. */
+const here = computed(
+  () => media.data.value?.find((m) => m.id === props.job.mediumId)?.kind !== 'image brought in',
+)
 const readable = computed(() =>
   (media.data.value ?? []).filter((m) => m.kind !== 'drive' && m.id !== props.job.mediumId),
 )
@@ -161,7 +165,7 @@ const onlyBackup = computed({
           <button type="button" class="plain" @click="save.mutate(false)">Open again</button>
         </div>
       </section>
-      <section v-if="done" class="sheet p-5">
+      <section v-if="done && here" class="sheet p-5">
         <h2 class="head">The old medium: {{ job.medium }}</h2>
         <CertificateLines v-if="certificate" class="mt-1" :certificate="certificate" />
         <p v-else class="mt-1 text-slate">

@@ -229,6 +229,23 @@ class WithoutADriveTest {
     assertThat(station(id, 10).get("sentence").asString()).contains("golden copy");
   }
 
+  /**
+   * Letters that the type of the sheets lacks are set in another, or left out; none is an error.
+   */
+  @Test
+  void aSheetTakesAnyName() {
+    String name = "Žluť Ж 日本 😀 " + "very long ".repeat(10);
+    Map<String, Object> job = new HashMap<>();
+    job.putAll(Map.of("machine", name, "profile", "controller-pc", "fault", "\u202e odd \t one"));
+    job.putAll(Map.of("mediumId", 0, "startsFrom", "NOTHING", "imageId", 0));
+    TestShed.Answer a = shed.post("/api/jobs", job);
+    assertThat(a.status()).as(a.text()).isEqualTo(201);
+    String at = "/api/jobs/" + a.json().get("id").asLong();
+    for (String sheet : List.of("/label.pdf", "/record.pdf?paper=LETTER")) {
+      assertThat(shed.bytes(at + sheet)).startsWith("%PDF".getBytes(StandardCharsets.US_ASCII));
+    }
+  }
+
   /** W-1: a recipe is text; what is wrong in it is named by its place, and no folder is reached. */
   private static void changeTheRecipe(long id) {
     String path = "/api/jobs/" + id + "/recipe";

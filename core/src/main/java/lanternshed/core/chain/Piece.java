@@ -5,6 +5,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
@@ -111,6 +112,12 @@ public record Piece(
     return host.equals(card);
   }
 
+  /** Tenths of a millimetre, minutes, slots or millivolts that no part has. */
+  private static final long MOST_OF_IT = 100_000;
+
+  private static final long MOST_MONEY = 1_000_000_000;
+  private static final long MOST_SECTORS = 1L << 48;
+
   /** A number that does not stand there is none. */
   private static final JsonMapper JSON =
       JsonMapper.builder().disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES).build();
@@ -149,6 +156,10 @@ public record Piece(
     return p;
   }
 
+  private static boolean texts(String... all) {
+    return Arrays.stream(all).allMatch(t -> t != null && t.length() <= 500);
+  }
+
   /** What is wrong with a part that somebody wrote; empty for nothing. */
   public Optional<String> fault() {
     List<String> out = new ArrayList<>();
@@ -164,10 +175,25 @@ public record Piece(
       if (e.side() == null) out.add("one end has neither pins nor holes");
     }
     if (accepts.isEmpty()) out.add("it says no voltage that it works with");
-    if (height < 0 || opens < 0 || slots < 0 || minutes < 0 || reach < 0 || most < 0) {
-      out.add("a number is below zero");
+    for (String n : needs) {
+      boolean known = Joint.all().stream().anyMatch(j -> j.key().equals(n));
+      if (!known) out.add("there is no joint \"" + n + "\" for its power");
     }
+    for (long n : new long[] {height, opens, slots, minutes, gives}) {
+      if (n < 0 || n > MOST_OF_IT) out.add("a measure of it is below zero or beyond reason");
+    }
+    for (long n :
+        new long[] {
+          reach, price.piece, price.lot, price.postage, price.number, price.parts, price.tools
+        }) {
+      if (n < 0 || n > MOST_MONEY) out.add("a price or its speed is below zero or beyond reason");
+    }
+    if (most < 0 || most > MOST_SECTORS) out.add("no card has as many sectors as it reaches");
     if (price.lot() > 0 && price.number() < 1) out.add("a lot has a number of boards");
+    boolean said =
+        settings.stream().allMatch(x -> texts(x.rule(), x.name(), x.value(), x.text()))
+            && says.stream().allMatch(x -> texts(x.rule(), x.text()));
+    if (!said) out.add("a setting or a caution of it lacks its text");
     return out.isEmpty()
         ? Optional.empty()
         : Optional.of("The part \"" + name + "\" is not taken: " + out.get(0) + ".");

@@ -269,9 +269,21 @@ public final class Wipe {
   private final class Found {
     final Spans unread = new Spans();
     final Spans otherwise = new Spans();
-    final Spans left = new Spans();
     final MessageDigest digest = order.whole() ? Sha256.fresh() : null;
     long looked;
+
+    /** Counted one by one: spans may name more than failed. */
+    long held;
+
+    long different;
+    private long heldUnwritten;
+
+    /** Sectors that may hold what was there: of those looked at, and those known besides. */
+    long left() {
+      return looked - held + heldUnwritten + Math.max(0, unwritten.sectors() - metUnwritten);
+    }
+
+    private long metUnwritten;
 
     void block(long lba, byte[] is) {
       int size = medium.sectorSize();
@@ -282,15 +294,20 @@ public final class Wipe {
       for (int i = 0; i < is.length / size; i++) {
         boolean other =
             !same && !Arrays.equals(is, i * size, (i + 1) * size, meant, i * size, (i + 1) * size);
+        boolean known = unwritten.has(lba + i);
         if (other) otherwise.add(lba + i, 1);
-        if (other || unwritten.has(lba + i)) left.add(lba + i, 1);
+        if (other) different++;
+        else held++;
+        if (known) metUnwritten++;
+        // It reads as written though it took nothing: what it holds for good is not known.
+        if (known && !other) heldUnwritten++;
       }
     }
 
     void none(long lba) {
       looked++;
       unread.add(lba, 1);
-      left.add(lba, 1);
+      if (unwritten.has(lba)) metUnwritten++;
     }
   }
 
@@ -307,8 +324,6 @@ public final class Wipe {
         order.whole() && found.unread.list().isEmpty()
             ? HexFormat.of().formatHex(found.digest.digest())
             : "";
-    // What could not be written is left, whether the sample met it or not.
-    unwritten.list().forEach(s -> found.left.add(s.start(), s.length()));
     return new Report(
         order.school(),
         medium.sectors(),
@@ -317,8 +332,8 @@ public final class Wipe {
         unwritten.list(),
         found.unread.list(),
         found.otherwise.list(),
-        found.looked - found.unread.sectors() - found.otherwise.sectors(),
-        found.left.sectors(),
+        found.held,
+        found.left(),
         sha256,
         sentence(found));
   }
@@ -464,7 +479,7 @@ public final class Wipe {
   private String sentence(Found f) {
     List<String> out = new ArrayList<>();
     out.add("Overwritten with " + order.school().words() + ".");
-    long left = f.left.sectors();
+    long left = f.left();
     String how =
         order.whole()
             ? "read back whole: "
@@ -477,7 +492,7 @@ public final class Wipe {
               + Say.sectors(left)
               + " may still hold what was there. Where that matters, destroy the medium.");
     }
-    if (f.otherwise.sectors() > medium.sectors() / 4 && order.school() != School.ZEROS) {
+    if (f.different > f.looked / 4 && order.school() == School.NOISE) {
       out.add("It holds less than it says: what is written past its end lands at its start.");
     }
     return String.join(" ", out);

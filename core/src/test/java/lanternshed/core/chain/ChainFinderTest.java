@@ -1,6 +1,7 @@
 package lanternshed.core.chain;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -11,6 +12,7 @@ import java.util.SplittableRandom;
 import lanternshed.core.chain.Joint.Side;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.ShedException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -244,6 +246,23 @@ class ChainFinderTest {
             null,
             null,
             null);
+    for (String wrong :
+        List.of(
+            "\"needs\":[\"nothing\"]",
+            "\"height\":-1",
+            "\"minutes\":2000000000",
+            "\"price\":{\"lot\":9000000000000000000,\"number\":1}",
+            "\"settings\":[{\"rule\":\"H-6\"}]",
+            "\"accepts\":[]")) {
+      String text =
+          "{\"key\":\"k\",\"name\":\"k\",\"host\":{\"joint\":\"sd\",\"side\":\"M\"},"
+              + (wrong.contains("accepts") ? "" : "\"accepts\":[5000],")
+              + wrong
+              + "}";
+      assertThatThrownBy(() -> Piece.read(text))
+          .isInstanceOf(ShedException.class)
+          .hasMessageContaining("is not taken");
+    }
     assertThat(bad.fault()).hasValueSatisfying(s -> assertThat(s).contains("no joint \"nothing\""));
   }
 }

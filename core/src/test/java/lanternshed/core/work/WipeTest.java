@@ -153,6 +153,9 @@ class WipeTest {
     Report sample = wiped(new Forgetful(full(SECTORS), 500), School.NOISE, false);
     assertThat(sample.looked()).isEqualTo(6905);
     assertThat(sample.wiped()).as("one in 500, and one in 1 000 would be met").isFalse();
+    Report none = wiped(new Forgetful(full(40_000), 2), School.NOISE, false);
+    assertThat(none.held()).isBetween(2500L, 4400L);
+    assertThat(none.left()).isEqualTo(none.looked() - none.held());
     assertThat(wiped(full(3000), School.ZEROS, false).looked()).isEqualTo(3000);
   }
 

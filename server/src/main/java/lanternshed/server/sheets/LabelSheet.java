@@ -28,6 +28,9 @@ class LabelSheet {
   /** Enough of a digest to tell images apart by eye; the code has all of it. */
   private static final int DIGITS = 16;
 
+  /** Of a line: two lines of the label at most. */
+  private static final int LETTERS = 48;
+
   private final ImageService images;
   private final MediaService media;
 
@@ -43,11 +46,11 @@ class LabelSheet {
             .findFirst()
             .flatMap(images::known);
     List<String> lines = new ArrayList<>();
-    lines.add(job.machine());
+    lines.add(clipped(job.machine()));
     if (job.cardId() > 0) {
       MediumEntity card = media.get(job.cardId());
-      lines.add(card.name());
-      if (!card.serial().isEmpty()) lines.add("serial " + card.serial());
+      lines.add(clipped(card.name()));
+      if (!card.serial().isEmpty()) lines.add(clipped("serial " + card.serial()));
     }
     image.ifPresent(
         i -> {
@@ -57,5 +60,10 @@ class LabelSheet {
     lines.add("job " + job.id() + (job.closed() ? "" : ", not closed yet"));
     String code = "job " + job.id() + image.map(i -> "; sha256 " + i.sha256()).orElse("; no image");
     return SheetPdf.label(WIDE, HIGH, "Label of job " + job.id()).code(code, CODE, lines).done();
+  }
+
+  /** What has no room on a label is in the record of the job. */
+  private static String clipped(String text) {
+    return text.length() <= LETTERS ? text : text.substring(0, LETTERS - 1) + "…";
   }
 }

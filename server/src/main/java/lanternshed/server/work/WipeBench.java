@@ -103,7 +103,7 @@ class WipeBench implements Bench {
             r.sectors(),
             Say.mib(r.sectors() * 512)),
         r.school().words(),
-        r.whole()
+        r.looked() == r.sectors()
             ? "whole, " + Say.sectors(r.looked())
             : "a sample of "
                 + Say.sectors(r.looked())

@@ -72,6 +72,7 @@ class WipeGuard {
     List<String> refusals = refusals(m);
     if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
     guard.typed(m, confirm);
+    media.confirmed(m.id());
   }
 
   /** The images that its jobs made of it. */
