@@ -146,7 +146,7 @@ useKeys([
                   {{
                     l.have >= many
                       ? `✓ ${l.have} in the drawer${l.lies ? `, ${l.lies}` : ''}`
-                      : `· ${many - l.have} to buy`
+                      : `· ${l.have ? `${l.have} here, ` : ''}${many - l.have} to buy`
                   }}
                 </li>
                 <li
@@ -211,8 +211,10 @@ useKeys([
                   }}{{ c.slots ? ` · ${c.slots} slot` : '' }}</span
                 >
               </span>
-              <span class="figure w-14 text-right">{{ money(c.price) }}</span>
-              <span class="figure w-16 text-right">{{ c.minutes }} min</span>
+              <span class="figure w-16 text-right"
+                ><Why :sum="c.priceBecause" :text="money(c.price)"
+              /></span>
+              <span class="figure w-18 text-right whitespace-nowrap">{{ c.minutes }} min</span>
               <span class="figure w-22 text-right">{{
                 c.reach < 1000 ? `${c.reach} kB/s` : `${(c.reach / 1000).toFixed(1)} MB/s`
               }}</span>

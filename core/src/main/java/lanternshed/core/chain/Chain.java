@@ -3,6 +3,8 @@ package lanternshed.core.chain;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.Function;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
@@ -11,6 +13,7 @@ import lanternshed.core.measure.Sum;
  *
  * @param key the keys of its parts, by which it is found again
  * @param price for each machine, in hundredths
+ * @param priceBecause what it is made of (O-14)
  * @param toBuy names of what does not lie in the drawer
  * @param reach kB/s through its slowest part
  * @param most sectors of a card that it reaches; 0 for no bound of its own
@@ -21,6 +24,7 @@ public record Chain(
     String key,
     String name,
     long price,
+    Sum priceBecause,
     int machines,
     int minutes,
     int slots,
@@ -29,6 +33,8 @@ public record Chain(
     List<String> toBuy,
     List<Joined> links,
     List<Told> tells) {
+
+  private static final int MOST_MACHINES = 1000;
 
   /** How a thing stands. */
   public enum Verdict {
@@ -59,7 +65,8 @@ public record Chain(
       String lies,
       List<Told> tells) {}
 
-  static Chain of(HostSide host, ChainFinder.Label end, int machines) {
+  static Chain of(
+      HostSide host, ChainFinder.Label end, int machines, Function<Piece, OptionalLong> ready) {
     List<Drawer.Item> items = end.items();
     List<Joined> links = new ArrayList<>();
     Piece.End open = new Piece.End(end.way().joint().key(), end.way().joint().board());
@@ -83,6 +90,7 @@ public record Chain(
         end.key(),
         name(items),
         end.price(),
+        cost(items, end.price(), machines, ready),
         machines,
         end.minutes(),
         end.slots(),
@@ -99,6 +107,65 @@ public record Chain(
         .flatMap(k -> known.stream().filter(p -> p.key().equals(k)))
         .flatMap(p -> p.settings().stream())
         .toList();
+  }
+
+  /** O-14: (lots + postage + tools) ÷ pieces + parts, part by part; what lies there is paid for. */
+  private static Sum cost(
+      List<Drawer.Item> items, long price, int machines, Function<Piece, OptionalLong> ready) {
+    Sum.Builder sum = Sum.of("O-14", machines == 1 ? "Price" : "Price of each of " + machines);
+    List<String> said = new ArrayList<>();
+    for (Drawer.Item i : items) {
+      int buy = i.missing(machines);
+      String name = i.piece().name();
+      if (buy == 0) sum.line("+", name + ", in the drawer", 0, money(0));
+      else
+        sum.line(
+            "+",
+            name + bought(i.piece(), buy, machines),
+            i.price(machines),
+            money(i.price(machines)));
+      Piece p = i.piece();
+      if (p.price().lot() > 0) {
+        ready.apply(p).ifPresent(r -> said.add(evens(p, r)));
+      }
+    }
+    sum.line("=", "each", price, money(price));
+    said.add(
+        "What lies in the drawer is paid for; postage and tools are shared by all that are made.");
+    return sum.because(String.join(" ", said)).done();
+  }
+
+  private static String bought(Piece p, int buy, int machines) {
+    Piece.Price x = p.price();
+    if (x.lot() == 0) return buy == machines ? "" : ", " + buy + " of " + machines + " to buy";
+    long lots = x.lots(buy);
+    return ": ("
+        + Say.plural(lots, "lot", "lots")
+        + " of "
+        + money(x.lot())
+        + " + "
+        + money(x.postage())
+        + " postage + "
+        + money(x.tools())
+        + " tools) ÷ "
+        + buy
+        + " + "
+        + money(x.parts())
+        + " parts";
+  }
+
+  /** From how many on a kit is cheaper than a ready one of the same joints. */
+  private static String evens(Piece kit, long ready) {
+    for (int n = 1; n <= MOST_MACHINES; n++) {
+      if (kit.price().each(n) < ready) {
+        return "Against a ready one for " + money(ready) + " it pays from " + n + " on.";
+      }
+    }
+    return "A ready one for " + money(ready) + " is cheaper, however many are made.";
+  }
+
+  private static String money(long hundredths) {
+    return hundredths / 100 + "." + String.format("%02d", hundredths % 100);
   }
 
   /** By what is between ribbon and card. */

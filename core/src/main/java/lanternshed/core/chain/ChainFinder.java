@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.function.BiPredicate;
@@ -119,7 +120,7 @@ public final class ChainFinder {
     Set<Label> told = new LinkedHashSet<>(sorted.subList(0, Math.min(MOST, sorted.size())));
     sorted.stream().min(Comparator.comparingInt(Label::minutes)).ifPresent(told::add);
     sorted.stream().max(Comparator.comparingLong(Label::reach)).ifPresent(told::add);
-    List<Chain> chains = told.stream().map(l -> Chain.of(host, l, machines)).toList();
+    List<Chain> chains = told.stream().map(l -> Chain.of(host, l, machines, this::ready)).toList();
     return new Found(
         chains, sorted.size() - chains.size(), chains.isEmpty() ? missing(best.kept.keySet()) : "");
   }
@@ -220,7 +221,17 @@ public final class ChainFinder {
     return at.stream()
         .filter(l -> l.open == null && l.item != null)
         .findFirst()
-        .map(l -> Chain.of(host, l, machines));
+        .map(l -> Chain.of(host, l, machines, this::ready));
+  }
+
+  /** What one that is bought ready costs, with the same two ends. */
+  private OptionalLong ready(Piece p) {
+    Plug plug = new Plug(p.host().joint(), p.host().side());
+    return byHostEnd.getOrDefault(plug, List.of()).stream()
+        .map(Drawer.Item::piece)
+        .filter(o -> o.price().lot() == 0 && o.card() != null && o.card().equals(p.card()))
+        .mapToLong(o -> o.price().each(1))
+        .min();
   }
 
   /** The parts whose upper end goes into the open one. */

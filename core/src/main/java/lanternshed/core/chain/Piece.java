@@ -85,11 +85,15 @@ public record Piece(
   @JsonInclude(JsonInclude.Include.NON_DEFAULT)
   public record Price(long piece, long lot, long postage, int number, long parts, long tools) {
 
+    /** Lots that so many pieces take. */
+    long lots(int pieces) {
+      return (pieces + number - 1) / Math.max(1, number);
+    }
+
     /** Each, where so many are made: (lots + postage) ÷ number + parts + tools ÷ pieces. */
     public long each(int pieces) {
       if (lot == 0) return piece + parts;
-      long lots = (pieces + number - 1) / Math.max(1, number);
-      long once = lots * lot + postage + tools;
+      long once = lots(pieces) * lot + postage + tools;
       return piece + parts + (once + pieces - 1) / pieces;
     }
   }

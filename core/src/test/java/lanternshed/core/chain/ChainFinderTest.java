@@ -92,6 +92,15 @@ class ChainFinderTest {
     assertThat(one.toBuy()).doesNotContain("adapter 40 to compact flash, bay plate");
     assertThat(new ChainFinder(host, Drawer.empty(), 20, Optional.of("cf50")).find().chains())
         .anyMatch(c -> c.key().contains("kit-40-cf") && c.price() < 250 + 1420 + 1500);
+    Chain ten =
+        new ChainFinder(host, Drawer.empty(), 10, Optional.of("cf50"))
+            .find().chains().stream()
+                .filter(c -> c.key().contains("kit-40-cf"))
+                .findFirst()
+                .orElseThrow();
+    assertThat(ten.priceBecause().result()).isEqualTo(ten.price());
+    // Lots of ten: (22.00 + 9.00 + 40.00) ÷ 7 + 3.80 = 13.95, and at six 15.64 against 14.20.
+    assertThat(ten.priceBecause().reason()).contains("for 14.20 it pays from 7 on");
     Piece.Price kit = new Piece.Price(0, 2200, 900, 10, 380, 4000);
     // (22.00 + 9.00 + 40.00) ÷ 1 + 3.80; (2 × 22.00 + 9.00 + 40.00) ÷ 20 + 3.80
     assertThat(kit.each(1)).isEqualTo(7480);
