@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Job } from '../../api/client'
+import { paper } from '../../shed/paper'
 
 /** What goes on paper (Z-2): for the card's box, for the machine, for the folder. */
 defineProps<{ job: Job }>()
-const paper = ref<'A4' | 'LETTER'>(navigator.language === 'en-US' ? 'LETTER' : 'A4')
+const size = ref(paper())
 </script>
 
 <template>
@@ -14,12 +15,12 @@ const paper = ref<'A4' | 'LETTER'>(navigator.language === 'en-US' ? 'LETTER' : '
       <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/label.pdf`"
         >Label for card and machine</a
       >
-      <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/record.pdf?paper=${paper}`"
+      <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/record.pdf?paper=${size}`"
         >Record of the job</a
       >
       <label class="flex items-center gap-2 text-[15px]"
         >on
-        <select v-model="paper" class="field w-28!">
+        <select v-model="size" class="field w-28!">
           <option value="A4">A4</option>
           <option value="LETTER">Letter</option>
         </select></label

@@ -6,6 +6,7 @@ import ChainLine from '../../parts/ChainLine.vue'
 import Pictures from '../../parts/Pictures.vue'
 import { usePictures } from '../../parts/usePictures'
 import { useKeys } from '../../shed/keys'
+import { paper } from '../../shed/paper'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
 import { useRecord } from '../shared/useRecord'
@@ -40,9 +41,14 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
               : `Fit the card: ${job.card || 'not written yet'}`
           }}
         </h2>
-        <button type="button" class="plain" @click="bench = true">
-          Bench card <span class="key">B</span>
-        </button>
+        <span class="flex flex-wrap gap-3">
+          <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/bench.pdf?paper=${paper()}`"
+            >On paper</a
+          >
+          <button type="button" class="plain" @click="bench = true">
+            Bench card <span class="key">B</span>
+          </button>
+        </span>
       </div>
       <p v-if="mending" class="mt-2">
         {{ job.verdict.sentence }} Note what you did; no card is fitted.

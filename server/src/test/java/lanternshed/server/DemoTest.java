@@ -438,6 +438,7 @@ class DemoTest {
       // A long name goes over two lines.
       String first = machine.split(" ")[0];
       assertThat(pdf(at + "/record.pdf?paper=LETTER")).contains(first, "Stations", "Intake");
+      assertThat(pdf(at + "/bench.pdf")).contains(first, "Fit the card", "come before these lists");
       assertThat(pdf(at + "/label.pdf")).contains(first, "job " + j.get("id").asLong());
     }
     JsonNode job = whole("Ardley Galley 2 typesetter");

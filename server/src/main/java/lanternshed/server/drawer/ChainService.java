@@ -49,6 +49,11 @@ public class ChainService {
     return new ChainFinder(host, drawer.drawer(), many, card);
   }
 
+  /** What is set by hand on the parts of the chain that a job takes. */
+  public List<Piece.Setting> settings(JobEntity job) {
+    return taken(job).map(Taken::settings).orElse(List.of());
+  }
+
   /** Whether the chain that a job took still fits: a part or the machine may be another since. */
   boolean fits(JobEntity job) {
     return taken(job).flatMap(t -> along(job, t.key())).isPresent();

@@ -34,6 +34,8 @@ public final class SheetPdf {
   private static final float MARGIN = 48;
   private static final float LABEL = 150;
   private static final float PICTURE = 220;
+  private static final float BOX = 12;
+  private static final float READING = 150;
   private static final Color RULE = new Color(0xD8, 0xCD, 0xB9);
   private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
   private final Document document;
@@ -130,6 +132,44 @@ public final class SheetPdf {
     t.setHeaderRows(1);
     heads.forEach(h -> t.addCell(cell(Type.SMALL.of(h))));
     rows.forEach(r -> r.forEach(c -> t.addCell(cell(Type.SMALL.of(c)))));
+    return add(t);
+  }
+
+  /**
+   * A point to be ticked with a pen.
+   *
+   * @param says under it in small type; may be empty
+   * @param reading what is written down beside it; "" for nothing
+   */
+  public record Point(String text, List<String> says, String reading) {}
+
+  /** Points with a box before each and a line for what is read, none torn over two pages. */
+  public SheetPdf points(List<Point> points) {
+    float all = document.right() - document.left();
+    PdfPTable t = new PdfPTable(3);
+    t.setTotalWidth(new float[] {BOX + 8, all - BOX - 8 - READING, READING});
+    t.setLockedWidth(true);
+    t.setSplitRows(false);
+    for (Point p : points) {
+      PdfPTable box = new PdfPTable(1);
+      box.setTotalWidth(BOX);
+      box.setLockedWidth(true);
+      PdfPCell square = new PdfPCell();
+      square.setFixedHeight(BOX);
+      box.addCell(square);
+      PdfPCell first = new PdfPCell(box);
+      first.setBorder(Rectangle.BOTTOM);
+      first.setBorderColor(RULE);
+      first.setPaddingTop(6);
+      t.addCell(first);
+      PdfPCell words = cell(Type.TEXT.of(p.text()));
+      words.setPhrase(null);
+      words.addElement(paragraph(Type.TEXT, p.text(), 0, 0));
+      p.says().forEach(x -> words.addElement(paragraph(Type.SMALL, x, 0, 0)));
+      words.setPaddingBottom(6);
+      t.addCell(words);
+      t.addCell(cell(Type.SMALL.of(p.reading().isEmpty() ? " " : p.reading() + ": ________")));
+    }
     return add(t);
   }
 

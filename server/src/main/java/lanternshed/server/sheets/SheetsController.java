@@ -17,8 +17,10 @@ class SheetsController {
   private final JobService jobs;
   private final RecordSheet record;
   private final LabelSheet label;
+  private final BenchSheet bench;
 
-  SheetsController(JobService jobs, RecordSheet record, LabelSheet label) {
+  SheetsController(JobService jobs, RecordSheet record, LabelSheet label, BenchSheet bench) {
+    this.bench = bench;
     this.jobs = jobs;
     this.record = record;
     this.label = label;
@@ -33,6 +35,12 @@ class SheetsController {
   @GetMapping("/api/jobs/{id}/label.pdf")
   ResponseEntity<byte[]> label(@PathVariable long id) {
     return pdf("job-" + id + "-label", label.of(job(id)));
+  }
+
+  @GetMapping("/api/jobs/{id}/bench.pdf")
+  ResponseEntity<byte[]> bench(
+      @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
+    return pdf("job-" + id + "-bench", bench.of(jobs.get(id), paper));
   }
 
   private JobView job(long id) {

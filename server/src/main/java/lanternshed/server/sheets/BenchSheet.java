@@ -1,0 +1,61 @@
+package lanternshed.server.sheets;
+
+import java.util.ArrayList;
+import java.util.List;
+import lanternshed.core.chain.Piece;
+import lanternshed.core.machine.Profile;
+import lanternshed.server.drawer.ChainService;
+import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.machines.MachineService;
+import lanternshed.server.paper.Paper;
+import lanternshed.server.paper.SheetPdf;
+import org.springframework.stereotype.Component;
+
+/** The lists of a job with boxes for a pen, for a bench where no screen is wanted. */
+@Component
+class BenchSheet {
+  private final MachineService machines;
+  private final ChainService chains;
+
+  BenchSheet(MachineService machines, ChainService chains) {
+    this.machines = machines;
+    this.chains = chains;
+  }
+
+  byte[] of(JobEntity job, Paper paper) {
+    Profile p = machines.get(job.profile());
+    SheetPdf s =
+        new SheetPdf(paper, job.machine(), "Bench lists of job " + job.id() + ", " + job.machine());
+    s.text("Local electrical rules and licensed practice come before these lists.");
+    list(s, "Look at it before power", p.inspection());
+    List<Piece.Setting> settings = chains.settings(job);
+    if (!settings.isEmpty()) {
+      s.head("Set on the chain to the card, before power");
+      s.points(settings.stream().map(BenchSheet::point).toList());
+    }
+    list(s, "Fit the card", p.fit());
+    list(s, "Prove it", p.prove());
+    return s.done();
+  }
+
+  private static void list(SheetPdf s, String title, List<Profile.Step> steps) {
+    if (steps.isEmpty()) return;
+    s.head(title);
+    s.points(steps.stream().map(BenchSheet::point).toList());
+  }
+
+  private static SheetPdf.Point point(Piece.Setting s) {
+    return new SheetPdf.Point(s.name() + ": " + s.value(), List.of(s.text()), "");
+  }
+
+  private static SheetPdf.Point point(Profile.Step s) {
+    List<String> says = new ArrayList<>();
+    if (s.gate()) says.add("Power waits for this.");
+    if (!s.caution().isEmpty()) says.add("Caution: " + s.caution());
+    if (!s.look().isEmpty()) says.add(s.look());
+    if (!s.choices().isEmpty()) {
+      says.add(String.join(" / ", s.choices().stream().map(Profile.Choice::text).toList()));
+    }
+    return new SheetPdf.Point(s.text(), says, s.reading());
+  }
+}
