@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import lanternshed.core.measure.ShedException;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.type.TypeReference;
@@ -153,7 +154,16 @@ public record Piece(
     try {
       p = JSON.readValue(text, Piece.class);
     } catch (JacksonException e) {
-      throw new ShedException("This is no part: " + e.getOriginalMessage() + ".");
+      String at =
+          e.getPath().stream()
+              .map(r -> r.getPropertyName() == null ? "" + r.getIndex() : r.getPropertyName())
+              .collect(Collectors.joining("/"));
+      throw new ShedException(
+          "This is no part: "
+              + (at.isEmpty()
+                  ? "it is no JSON object of one"
+                  : "what stands at " + at + " cannot be")
+              + ". Take one of the drawer as a pattern.");
     }
     Optional<String> fault = p == null ? Optional.of("This is no part.") : p.fault();
     if (fault.isPresent()) throw new ShedException(fault.get());

@@ -272,6 +272,12 @@ class ChainFinderTest {
           .isInstanceOf(ShedException.class)
           .hasMessageContaining("is not taken");
     }
+    for (String no : List.of("0", "[1]", "{", "\"x\"", "{\"host\":{\"side\":7}}", "null")) {
+      assertThatThrownBy(() -> Piece.read(no))
+          .isInstanceOf(ShedException.class)
+          .hasMessageStartingWith("This is no part")
+          .hasMessageNotContaining("lanternshed");
+    }
     assertThat(bad.fault()).hasValueSatisfying(s -> assertThat(s).contains("no joint \"nothing\""));
   }
 }

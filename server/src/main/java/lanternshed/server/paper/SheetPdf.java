@@ -157,9 +157,13 @@ public final class SheetPdf {
       PdfPCell square = new PdfPCell();
       square.setFixedHeight(BOX);
       box.addCell(square);
-      PdfPCell first = new PdfPCell(box);
+      // Added to the cell and not as its content, which would be as high as the row.
+      box.setHorizontalAlignment(Element.ALIGN_LEFT);
+      PdfPCell first = new PdfPCell();
+      first.addElement(box);
       first.setBorder(Rectangle.BOTTOM);
       first.setBorderColor(RULE);
+      first.setPadding(0);
       first.setPaddingTop(6);
       t.addCell(first);
       PdfPCell words = cell(Type.TEXT.of(p.text()));
