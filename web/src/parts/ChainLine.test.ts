@@ -5,19 +5,11 @@ import ChainLine from './ChainLine.vue'
 
 afterEach(() => (document.body.innerHTML = ''))
 
-const none = {
-  chains: [{ key: 'a b' }],
-  more: 0,
-  missing: '',
-  taken: '',
-  takenName: '',
-  fits: false,
-  settings: [],
-}
+const none = { key: '', name: '', fits: false, settings: [] }
 const setting = { rule: 'H-6', name: 'J1', value: 'master', text: 'alone on its channel' }
 
 async function line(change: object, settings = false) {
-  answer({ 'GET /api/jobs/4/chains': { ...none, ...change } })
+  answer({ 'GET /api/jobs/4/chain': { ...none, ...change } })
   const w = show(ChainLine, { props: { job: 4, settings } })
   await flushPromises()
   return w
@@ -30,20 +22,14 @@ describe('the chain of a job in one line', () => {
     expect(w.text()).not.toContain('✓')
   })
 
-  it('says so where nothing fits', async () => {
-    expect((await line({ chains: [], missing: 'Nothing leads to a card.' })).text()).toContain(
-      '✕ none fits',
-    )
-  })
-
   it('shows the one that is taken, and whether it still fits', async () => {
-    const taken = { taken: 'a b', takenName: 'adapter', settings: [setting] }
+    const taken = { key: 'a b', name: 'adapter', settings: [setting] }
     expect((await line({ ...taken, fits: true })).text()).toContain('✓ adapter')
     expect((await line(taken)).text()).toContain('does not fit any more')
   })
 
   it('lists what is set by hand only where it is asked to', async () => {
-    const taken = { taken: 'a b', takenName: 'adapter', fits: true, settings: [setting] }
+    const taken = { key: 'a b', name: 'adapter', fits: true, settings: [setting] }
     expect((await line(taken)).text()).not.toContain('master')
     expect((await line(taken, true)).text()).toContain('◆ J1: master')
   })

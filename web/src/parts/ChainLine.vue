@@ -6,8 +6,8 @@ import { api, ask } from '../api/client'
 /** Which chain of parts a job takes, and the way to choose one; at Fit with what is set on it. */
 const props = defineProps<{ job: number; settings?: boolean }>()
 const asked = useQuery({
-  queryKey: computed(() => ['chains', props.job, 1, '']),
-  queryFn: () => ask(api.GET('/api/jobs/{id}/chains', { params: { path: { id: props.job } } })),
+  queryKey: computed(() => ['chain', props.job]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/chain', { params: { path: { id: props.job } } })),
 })
 const a = computed(() => asked.data.value)
 </script>
@@ -16,15 +16,14 @@ const a = computed(() => asked.data.value)
   <div v-if="a" class="text-[15px]">
     <p>
       <span class="text-slate">Chain to the card: </span>
-      <template v-if="a.taken"
+      <template v-if="a.key"
         ><span :class="a.fits ? 'text-moss' : 'text-brick'">{{
           a.fits ? '✓' : '✕ does not fit any more:'
         }}</span>
-        {{ a.takenName }}
+        {{ a.name }}
       </template>
-      <span v-else-if="a.missing" class="text-brick">✕ none fits</span>
       <RouterLink class="ml-2 text-river underline" :to="`/jobs/${job}/chain`">{{
-        a.taken ? 'look at it' : 'choose one'
+        a.key ? 'look at it' : 'choose one'
       }}</RouterLink>
     </p>
     <ul v-if="settings && a.settings.length" class="mt-1 space-y-1">

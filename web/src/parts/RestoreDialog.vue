@@ -3,19 +3,18 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '../api/client'
 import ImageChoice from './ImageChoice.vue'
-import { liveWork } from '../api/live'
 import Dialog from '../shed/Dialog.vue'
 import WorkPanel from './WorkPanel.vue'
 import WriteForm from './WriteForm.vue'
+import { useRun } from './useRun'
 
 /** W-8: an image of the shelf goes on a card as it is, without a job; its sectors are the proof. */
 const props = defineProps<{ image?: number; card?: number }>()
 const emit = defineEmits<{ close: [] }>()
 const image = ref(props.image ?? 0)
-const work = ref(0)
+const { work, state } = useRun()
 const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api/images')) })
 const chosen = computed(() => images.data.value?.find((i) => i.id === image.value))
-const state = computed(() => liveWork.get(work.value)?.state ?? '')
 const at = computed(() => ({ path: { id: image.value } }))
 const check = (mediumId: number) =>
   ask(api.GET('/api/images/{id}/restore-check', { params: { ...at.value, query: { mediumId } } }))

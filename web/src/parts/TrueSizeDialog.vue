@@ -2,11 +2,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Medium } from '../api/client'
-import { liveWork } from '../api/live'
 import Why from '../because/Why.vue'
 import Dialog from '../shed/Dialog.vue'
 import BySerial from './BySerial.vue'
 import WorkPanel from './WorkPanel.vue'
+import { useRun } from './useRun'
 
 /** W-6: how large a card really is. It is written over, so it is confirmed by its serial. */
 const props = defineProps<{ card: Medium }>()
@@ -14,7 +14,7 @@ const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
 const full = ref(false)
 const confirm = ref('')
-const work = ref(0)
+const { work, state } = useRun()
 const at = computed(() => ({ params: { path: { id: props.card.id } } }))
 const checked = useQuery({
   queryKey: computed(() => ['true-size', props.card.id]),
@@ -31,12 +31,6 @@ const look = useMutation({
   onSuccess: (w) => (work.value = w.id),
   onSettled: () => queries.invalidateQueries(),
 })
-const run = useQuery({
-  queryKey: computed(() => ['work', work.value]),
-  queryFn: () => ask(api.GET('/api/runs/{id}', { params: { path: { id: work.value } } })),
-  enabled: computed(() => work.value > 0),
-})
-const state = computed(() => (liveWork.get(work.value) ?? run.data.value)?.state ?? '')
 watch(state, () => queries.invalidateQueries({ queryKey: ['media'] }))
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const found = computed(() => media.data.value?.find((m) => m.id === props.card.id)?.trueSize)
@@ -53,14 +47,26 @@ const found = computed(() => media.data.value?.find((m) => m.id === props.card.i
         <fieldset class="mt-3 space-y-2">
           <legend class="sr-only">How much of it</legend>
           <label class="flex gap-2">
-            <input v-model="full" type="radio" :value="false" class="mt-1 h-5 w-5 shrink-0" />
+            <input
+              v-model="full"
+              type="radio"
+              name="full"
+              :value="false"
+              class="mt-1 h-5 w-5 shrink-0"
+            />
             <span
               ><strong>Quick:</strong> a run at its start and one sector in each stride to its end.
               A card that wraps is found at whatever size it does.</span
             >
           </label>
           <label class="flex gap-2">
-            <input v-model="full" type="radio" :value="true" class="mt-1 h-5 w-5 shrink-0" />
+            <input
+              v-model="full"
+              type="radio"
+              name="full"
+              :value="true"
+              class="mt-1 h-5 w-5 shrink-0"
+            />
             <span><strong>Full:</strong> every sector is written and read back; it can wait.</span>
           </label>
         </fieldset>

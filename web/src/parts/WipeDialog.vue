@@ -2,12 +2,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
-import { liveWork } from '../api/live'
 import Dialog from '../shed/Dialog.vue'
 import { useSettings } from '../shed/settings'
 import BySerial from './BySerial.vue'
 import CertificateLines from './CertificateLines.vue'
 import WorkPanel from './WorkPanel.vue'
+import { useRun } from './useRun'
 
 /** Z-3: a medium that is done with is overwritten, read back and certified. */
 const props = defineProps<{ mediumId: number; name: string }>()
@@ -17,7 +17,7 @@ const school = ref<Schemas['WipeOrder']['school']>('NOISE')
 const whole = ref(true)
 const confirm = ref('')
 const by = ref(useSettings().author)
-const work = ref(0)
+const { work, state } = useRun()
 const at = computed(() => ({ params: { path: { id: props.mediumId } } }))
 const checked = useQuery({
   queryKey: computed(() => ['wipe', props.mediumId]),
@@ -35,12 +35,6 @@ const wipe = useMutation({
   onSuccess: (w) => (work.value = w.id),
   onSettled: () => queries.invalidateQueries(),
 })
-const run = useQuery({
-  queryKey: computed(() => ['work', work.value]),
-  queryFn: () => ask(api.GET('/api/runs/{id}', { params: { path: { id: work.value } } })),
-  enabled: computed(() => work.value > 0),
-})
-const state = computed(() => (liveWork.get(work.value) ?? run.data.value)?.state ?? '')
 watch(state, () => queries.invalidateQueries({ queryKey: ['certificates'] }))
 watch(confirm, () => wipe.reset())
 const certificates = useQuery({
@@ -82,7 +76,13 @@ const SCHOOLS = [
           <fieldset class="space-y-1">
             <legend class="head">Overwrite with</legend>
             <label v-for="s in SCHOOLS" :key="s.key" class="flex gap-2">
-              <input v-model="school" type="radio" :value="s.key" class="mt-1 h-5 w-5 shrink-0" />
+              <input
+                v-model="school"
+                type="radio"
+                name="school"
+                :value="s.key"
+                class="mt-1 h-5 w-5 shrink-0"
+              />
               <span
                 >{{ s.name }} <span class="block text-sm text-slate">{{ s.says }}</span></span
               >
@@ -91,7 +91,13 @@ const SCHOOLS = [
           <fieldset class="space-y-1">
             <legend class="head">Read back</legend>
             <label class="flex gap-2">
-              <input v-model="whole" type="radio" :value="true" class="mt-1 h-5 w-5 shrink-0" />
+              <input
+                v-model="whole"
+                type="radio"
+                name="whole"
+                :value="true"
+                class="mt-1 h-5 w-5 shrink-0"
+              />
               <span
                 >All of it
                 <span class="block text-sm text-slate"
@@ -100,7 +106,13 @@ const SCHOOLS = [
               >
             </label>
             <label class="flex gap-2">
-              <input v-model="whole" type="radio" :value="false" class="mt-1 h-5 w-5 shrink-0" />
+              <input
+                v-model="whole"
+                type="radio"
+                name="whole"
+                :value="false"
+                class="mt-1 h-5 w-5 shrink-0"
+              />
               <span
                 >A sample
                 <span class="block text-sm text-slate"

@@ -1,8 +1,5 @@
 import type { Schemas } from '../api/client'
 
-/** Hundredths of whatever is paid with. */
-export const money = (hundredths: number): string => (hundredths / 100).toFixed(2)
-
 /** Mark and tone of what a chain says. */
 export const TOLD: Record<Schemas['Told']['verdict'], { mark: string; tone: string }> = {
   FITS: { mark: '✓', tone: 'text-moss' },

@@ -7,7 +7,7 @@ import Why from '../because/Why.vue'
 import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
-import { money, TOLD } from '../parts/chains'
+import ToldList from '../parts/ToldList.vue'
 
 /** From the machine's board to the card: every joint, other ways, and what that tells the plan. */
 const PLAN = 5
@@ -45,9 +45,13 @@ const chosen = ref('')
 const chain = computed(
   () => chains.value.find((c) => c.key === chosen.value) ?? chains.value[0] ?? null,
 )
+const taken = useQuery({
+  queryKey: computed(() => ['chain', id.value]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/chain', { params: { path: { id: id.value } } })),
+})
 watch(
-  () => asked.data.value?.taken,
-  (taken) => (chosen.value = chosen.value || (taken ?? '')),
+  () => taken.data.value?.key,
+  (key) => (chosen.value = chosen.value || (key ?? '')),
   { immediate: true },
 )
 const take = useMutation({
@@ -141,7 +145,7 @@ useKeys([
                 <strong class="block">{{ l.name }}</strong>
                 <span class="text-sm text-slate">{{ l.facts || '\u00a0' }}</span>
               </div>
-              <ul class="min-w-0 flex-1 basis-52 text-sm">
+              <ToldList class="min-w-0 flex-1 basis-52 text-sm" :told="l.tells">
                 <li :class="l.have >= many ? 'text-moss' : 'text-slate'">
                   {{
                     l.have >= many
@@ -149,16 +153,7 @@ useKeys([
                       : `· ${l.have ? `${l.have} here, ` : ''}${many - l.have} to buy`
                   }}
                 </li>
-                <li
-                  v-for="t in l.tells"
-                  :key="t.text"
-                  class="flex gap-1.5"
-                  :class="TOLD[t.verdict].tone"
-                >
-                  <span>{{ TOLD[t.verdict].mark }}</span>
-                  <Why :sum="t.because" :text="t.text" />
-                </li>
-              </ul>
+              </ToldList>
             </div>
           </li>
         </ol>
@@ -199,25 +194,23 @@ useKeys([
             <label
               v-for="c in chains"
               :key="c.key"
-              class="flex cursor-pointer items-baseline gap-2 border-t border-rule border-l-4 py-1.5 pr-1 pl-2 text-[15px] leading-snug"
+              class="flex cursor-pointer items-baseline gap-2 border-t border-rule border-l-4 py-1.5 pr-1 pl-2 text-[15px] leading-snug has-[input:focus-visible]:outline-3 has-[input:focus-visible]:-outline-offset-3 has-[input:focus-visible]:outline-lamp"
               :class="c.key === chain?.key ? 'border-l-lamp bg-lamp/10' : 'border-l-transparent'"
             >
-              <input v-model="chosen" type="radio" class="sr-only" :value="c.key" />
+              <input v-model="chosen" type="radio" name="way" class="sr-only" :value="c.key" />
               <span class="min-w-0 flex-1">
                 <strong :class="c.key === chain?.key ? '' : 'font-normal'">{{ c.name }}</strong>
                 <span class="text-sm text-slate">
                   · {{ c.links.at(-1)?.name
-                  }}{{ c.key === asked.data.value?.taken ? ' · ✓ taken' : ''
+                  }}{{ c.key === taken.data.value?.key ? ' · ✓ taken' : ''
                   }}{{ c.slots ? ` · ${c.slots} slot` : '' }}</span
                 >
               </span>
               <span class="figure w-16 text-right"
-                ><Why :sum="c.priceBecause" :text="money(c.price)"
+                ><Why :sum="c.priceBecause" :text="c.priceText"
               /></span>
               <span class="figure w-18 text-right whitespace-nowrap">{{ c.minutes }} min</span>
-              <span class="figure w-22 text-right">{{
-                c.reach < 1000 ? `${c.reach} kB/s` : `${(c.reach / 1000).toFixed(1)} MB/s`
-              }}</span>
+              <span class="figure w-22 text-right">{{ c.reachText }}</span>
             </label>
           </div>
           <p v-if="asked.data.value?.more" class="mt-1 text-sm text-slate">
@@ -233,7 +226,7 @@ useKeys([
           <div class="flex flex-wrap items-center justify-between gap-3">
             <h2 class="head">What the chain says</h2>
             <p
-              v-if="chain.key === asked.data.value?.taken"
+              v-if="chain.key === taken.data.value?.key"
               class="flex flex-wrap items-center gap-4 text-moss"
               role="status"
             >
@@ -250,17 +243,7 @@ useKeys([
           <p v-if="take.isError.value" class="mt-2 text-brick" role="alert">
             ✕ {{ sentence(take.error.value) }}
           </p>
-          <ul class="mt-1 space-y-1">
-            <li
-              v-for="t in chain.tells"
-              :key="t.text"
-              class="flex gap-1.5"
-              :class="TOLD[t.verdict].tone"
-            >
-              <span>{{ TOLD[t.verdict].mark }}</span>
-              <Why :sum="t.because" :text="t.text" />
-            </li>
-          </ul>
+          <ToldList class="mt-1 space-y-1" :told="chain.tells" />
         </section>
       </div>
     </div>

@@ -156,6 +156,9 @@ const groups = computed(() => {
               <span v-if="inHand.some((w) => w.mediumId === m.id)" class="block text-sm text-lamp"
                 >↻ work is in hand on it, see above</span
               >
+              <span v-if="m.overwritten" class="block text-sm text-slate"
+                >✕ overwritten by wiping, wholly or in part</span
+              >
               <span v-if="m.remark" class="block text-sm text-brick">▲ {{ m.remark }}</span>
               <span v-if="m.holdsImage" class="block text-sm text-moss"
                 >✓ holds

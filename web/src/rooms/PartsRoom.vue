@@ -2,7 +2,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
-import { money } from '../parts/chains'
 import Dialog from '../shed/Dialog.vue'
 
 /** What lies in the drawer between board and card, and what could be bought (H-1). */
@@ -18,20 +17,24 @@ const rows = computed(() => {
 })
 const there = computed(() => (drawer.data.value ?? []).filter((r) => r.count > 0).length)
 const settled = { onSettled: () => queries.invalidateQueries() }
+/** Count and place by themselves: another may be writing down the other of both. */
 const put = useMutation({
-  mutationFn: (r: { key: string; count: number; lies: string }) =>
-    ask(
-      api.PUT('/api/drawer/{key}', {
-        params: { path: { key: r.key } },
-        body: { count: r.count, lies: r.lies },
-      }),
-    ),
+  mutationFn: ({ r, now }: { r: Row; now: number | string }) => {
+    const params = { path: { key: r.key } }
+    return ask(
+      typeof now === 'number'
+        ? api.PUT('/api/drawer/{key}/count', { params, body: { count: now } })
+        : api.PUT('/api/drawer/{key}/place', { params, body: { lies: now } }),
+    )
+  },
   ...settled,
 })
-function keep(r: Row, change: Partial<Pick<Row, 'count' | 'lies'>>): void {
-  const now = { key: r.key, count: r.count, lies: r.lies, ...change }
-  now.count = Math.max(0, Math.min(100_000, Math.round(now.count) || 0))
-  if (now.count !== r.count || now.lies !== r.lies) put.mutate(now)
+function count(r: Row, typed: number): void {
+  const now = Math.max(0, Math.min(100_000, Math.round(typed) || 0))
+  if (now !== r.count) put.mutate({ r, now })
+}
+function lies(r: Row, typed: string): void {
+  if (typed.trim() !== r.lies) put.mutate({ r, now: typed.trim() })
 }
 const text = (e: Event) => (e.target as HTMLInputElement).value
 /** A kind of one's own begins as a copy of one that is there: no field is forgotten. */
@@ -130,7 +133,7 @@ function edit(r: Row, copy: boolean): void {
             </td>
             <td class="block text-[15px] md:table-cell md:py-2 md:pr-3">{{ r.host }}</td>
             <td class="block text-[15px] md:table-cell md:py-2 md:pr-3">{{ r.card || '–' }}</td>
-            <td class="figure block md:table-cell md:py-2 md:text-right">{{ money(r.price) }}</td>
+            <td class="figure block md:table-cell md:py-2 md:text-right">{{ r.price }}</td>
             <td class="inline-block md:table-cell md:py-1.5 md:pl-4">
               <input
                 type="number"
@@ -139,7 +142,7 @@ function edit(r: Row, copy: boolean): void {
                 class="field figure w-20!"
                 :value="r.count"
                 :aria-label="`How many of ${r.name} lie here`"
-                @change="keep(r, { count: Number(text($event)) })"
+                @change="count(r, Number(text($event)))"
               />
             </td>
             <td class="inline-block md:table-cell md:py-1.5 md:pl-3">
@@ -149,7 +152,7 @@ function edit(r: Row, copy: boolean): void {
                 :value="r.lies"
                 :aria-label="`Where ${r.name} lies`"
                 placeholder="box, shelf"
-                @change="keep(r, { lies: text($event).trim() })"
+                @change="lies(r, text($event))"
               />
             </td>
             <td class="block text-sm whitespace-nowrap md:table-cell md:px-4 md:text-right">

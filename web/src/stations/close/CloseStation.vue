@@ -44,10 +44,9 @@ watch(
   { immediate: true },
 )
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const old = computed(() => media.data.value?.find((m) => m.id === props.job.mediumId))
 /** An image that was brought in stands for a drive that is not here. */
-const here = computed(
-  () => media.data.value?.find((m) => m.id === props.job.mediumId)?.kind !== 'image brought in',
-)
+const here = computed(() => old.value?.kind !== 'image brought in')
 const readable = computed(() =>
   (media.data.value ?? []).filter((m) => m.kind !== 'drive' && m.id !== props.job.mediumId),
 )
@@ -168,6 +167,9 @@ const onlyBackup = computed({
       <section v-if="done && here" class="sheet p-5">
         <h2 class="head">The old medium: {{ job.medium }}</h2>
         <CertificateLines v-if="certificate" class="mt-1" :certificate="certificate" />
+        <p v-else-if="old?.overwritten" class="mt-1 text-brick">
+          ✕ It is overwritten in part: the wiping did not come to its end. Wipe it to the end.
+        </p>
         <p v-else class="mt-1 text-slate">
           Keep it as long as the new card is young. When it goes, wipe it: deleting leaves all that
           was on it where it was.

@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 import javax.imageio.ImageIO;
 import lanternshed.core.measure.Sha256;
@@ -328,7 +329,7 @@ class DemoTest {
   void theChainThatIsTakenBoundsThePlan() {
     String path = "/api/jobs/" + job("Corvane KD-1 warping frame");
     JsonNode ways = shed.get(path + "/chains?machines=1&card=sd").json();
-    assertThat(ways.get("taken").asString()).isEmpty();
+    assertThat(shed.get(path + "/chain").json().get("key").asString()).isEmpty();
     JsonNode bridge = ways.get("chains").get(0);
     assertThat(bridge.get("key").asString()).isEqualTo("ribbon-40 a40-sd sd-card");
     // The ribbon and the card lie in the drawer.
@@ -342,7 +343,7 @@ class DemoTest {
     Map<String, Object> taken = Map.of("version", version, "key", bridge.get("key").asString());
     assertThat(shed.put(path + "/chain", taken).status()).isEqualTo(200);
     assertThat(shed.put(path + "/chain", taken).status()).as("an old version").isEqualTo(409);
-    JsonNode now = shed.get(path + "/chains").json();
+    JsonNode now = shed.get(path + "/chain").json();
     assertThat(now.get("fits").asBoolean()).isTrue();
     assertThat(now.get("settings").get(0).get("value").asString()).isEqualTo("master");
     assertThat(shed.get(path + "/plan").json().get("plan").get("pegs"))
@@ -370,8 +371,13 @@ class DemoTest {
     assertThat(bad.status()).isEqualTo(422);
     assertThat(bad.detail()).contains("no joint \"wall socket\"");
     assertThat(shed.post("/api/drawer", Map.of("text", "[1]")).status()).isEqualTo(422);
-    assertThat(shed.put("/api/drawer/nothing", Map.of("count", 1, "lies", "")).status())
-        .isEqualTo(404);
+    assertThat(shed.put("/api/drawer/nothing/count", Map.of("count", 1)).status()).isEqualTo(404);
+    // Two people write down one half each, and neither takes back the other's.
+    assertThat(shed.put("/api/drawer/ribbon-34/count", Map.of("count", 7)).status()).isEqualTo(200);
+    assertThat(shed.put("/api/drawer/ribbon-34/place", Map.of("lies", "hook")).status())
+        .isEqualTo(200);
+    assertThat(shed.get("/api/drawer").json())
+        .anyMatch(r -> r.get("count").asInt() == 7 && r.get("lies").asString().equals("hook"));
     String out = shed.get("/api/drawer.json").text();
     assertThat(shed.delete("/api/drawer/own-plug").status()).isEqualTo(200);
     assertThat(shed.delete("/api/drawer/ribbon-40").status()).isEqualTo(409);
@@ -428,6 +434,65 @@ class DemoTest {
     String job = "/api/jobs/" + job("Ardley Galley 2 typesetter");
     assertThat(shed.get(job + "/log").json().toString()).contains("Certificate " + c.get("id"));
     assertThat(shed.get("/api/certificates/999.json").status()).isEqualTo(404);
+    // What it was overwritten with never takes the place of its image.
+    TestShed.Answer again = shed.post(job + "/rescue", Map.of());
+    assertThat(again.status()).isEqualTo(422);
+    assertThat(again.detail()).contains("was overwritten when it was wiped");
+    assertThat(medium("48 MB drive of the typesetter").get("overwritten").asBoolean()).isTrue();
+  }
+
+  /** Z-3: the image that stands for a drive is read before the first byte of it is overwritten. */
+  @Test
+  @Order(LAST)
+  void nothingIsWipedWhoseImageRottedOnTheShelf() throws Exception {
+    JsonNode drive = medium("60 MB drive of the gate laptop");
+    JsonNode job = whole("Larkspur 1900 gate laptop");
+    JsonNode image = shed.get("/api/images/" + job.get("rescuedId").asLong()).json();
+    Path file = shelf(image.get("sha256").asString());
+    byte[] kept = Files.readAllBytes(file);
+    byte[] rotten = kept.clone();
+    rotten[rotten.length / 2] ^= 4;
+    Files.write(file, rotten);
+    String path = "/api/media/" + drive.get("id").asLong() + "/wipe";
+    Map<String, Object> order =
+        Map.of("confirm", "0951", "school", "ZEROS", "whole", true, "by", "");
+    long work = shed.post(path, order).json().get("id").asLong();
+    JsonNode w = shed.settled(work);
+    assertThat(w.get("state").asString()).isEqualTo("PAUSED");
+    assertThat(w.get("message").asString()).contains("Nothing is wiped", "differs from its digest");
+    assertThat(medium("60 MB drive of the gate laptop").get("overwritten").asBoolean()).isFalse();
+    Files.write(file, kept);
+    shed.post("/api/runs/" + work + "/resume", Map.of());
+    assertThat(shed.settled(work).get("state").asString()).isEqualTo("DONE");
+    assertThat(medium("60 MB drive of the gate laptop").get("overwritten").asBoolean()).isTrue();
+  }
+
+  private static Path shelf(String sha256) throws Exception {
+    try (Stream<Path> all = Files.walk(shed.home())) {
+      return all.filter(p -> p.getFileName().toString().startsWith(sha256))
+          .filter(p -> !p.toString().endsWith(".map"))
+          .filter(Files::isRegularFile)
+          .findFirst()
+          .orElseThrow();
+    }
+  }
+
+  /** A card of a closed job goes its way; what was proved then stays proved. */
+  @Test
+  @Order(LAST)
+  void theCardOfAClosedJobIsWipedAndItsLampsStay() {
+    JsonNode card = medium("mill-1, 64 MB compact flash");
+    String before = lamps(whole("Tolley Ledger sub-notebook"));
+    Map<String, Object> order =
+        Map.of("confirm", "K7T2", "school", "ZEROS", "whole", false, "by", "");
+    String path = "/api/media/" + card.get("id").asLong() + "/wipe";
+    JsonNode w = shed.settled(shed.post(path, order).json().get("id").asLong());
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+    JsonNode job = whole("Tolley Ledger sub-notebook");
+    assertThat(lamps(job)).isEqualTo(before);
+    assertThat(job.get("cardId").asLong()).isZero();
+    assertThat(shed.get("/api/jobs/" + job.get("id").asLong() + "/log").json().toString())
+        .contains("was written over for wiping");
   }
 
   @Test

@@ -246,15 +246,29 @@ class LostNothingTest {
             Map.of("mediumId", card, "confirm", serial.substring(serial.length() - 4)));
     assertThat(a.status()).as(a.text()).isEqualTo(202);
     shed.settled(a.json().get("id").asLong());
-    JsonNode write = job(closed).get("stations").get(6);
-    assertThat(write.get("state").asString()).isEqualTo("LIT");
-    assertThat(write.get("sentence").asString()).contains("was written over for Larkspur 1900");
+    assertThat(job(closed).get("stations").get(6).get("state").asString())
+        .as("what was proved then was proved")
+        .isEqualTo("MOSS");
     assertThat(job(closed).get("cardId").asLong()).isZero();
-    List<String> log = new ArrayList<>();
-    shed.get("/api/jobs/" + gate + "/log").json().forEach(l -> log.add(l.get("text").asString()));
-    assertThat(log).anyMatch(l -> l.contains("held the image of Tolley Ledger"));
+    assertThat(logOf(closed)).anyMatch(l -> l.contains("was written over for Larkspur 1900"));
+    assertThat(logOf(gate)).anyMatch(l -> l.contains("held the image of Tolley Ledger"));
     assertThat(shed.get("/api/media/" + card).json().get("holdsImage").asLong())
         .isEqualTo(job(gate).get("builtId").asLong());
+    a =
+        shed.post(
+            "/api/images/" + job(closed).get("builtId").asLong() + "/restore",
+            Map.of("mediumId", card, "confirm", serial.substring(serial.length() - 4)));
+    assertThat(a.status()).as(a.text()).isEqualTo(202);
+    shed.settled(a.json().get("id").asLong());
+    JsonNode open = job(gate).get("stations").get(6);
+    assertThat(open.get("state").asString()).as("an open job writes again").isEqualTo("LIT");
+    assertThat(open.get("sentence").asString()).contains("; write this image again");
+  }
+
+  private List<String> logOf(long job) {
+    List<String> log = new ArrayList<>();
+    shed.get("/api/jobs/" + job + "/log").json().forEach(l -> log.add(l.get("text").asString()));
+    return log;
   }
 
   @Test

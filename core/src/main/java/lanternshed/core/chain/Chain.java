@@ -13,9 +13,11 @@ import lanternshed.core.measure.Sum;
  *
  * @param key the keys of its parts, by which it is found again
  * @param price for each machine, in hundredths
+ * @param priceText the same as it is shown
  * @param priceBecause what it is made of (O-14)
  * @param toBuy names of what does not lie in the drawer
  * @param reach kB/s through its slowest part
+ * @param reachText the same as it is shown
  * @param most sectors of a card that it reaches; 0 for no bound of its own
  * @param links from the board down
  * @param tells what the plan and whoever fits it must know
@@ -24,11 +26,13 @@ public record Chain(
     String key,
     String name,
     long price,
+    String priceText,
     Sum priceBecause,
     int machines,
     int minutes,
     int slots,
     long reach,
+    String reachText,
     long most,
     List<String> toBuy,
     List<Joined> links,
@@ -90,11 +94,13 @@ public record Chain(
         end.key(),
         name(items),
         end.price(),
+        money(end.price()),
         cost(items, end.price(), machines, ready),
         machines,
         end.minutes(),
         end.slots(),
         end.reach(),
+        rate(end.reach()),
         end.most() == Long.MAX_VALUE ? 0 : end.most(),
         items.stream().filter(i -> i.missing(machines) > 0).map(i -> i.piece().name()).toList(),
         links,
@@ -164,7 +170,8 @@ public record Chain(
     return "A ready one for " + money(ready) + " is cheaper, however many are made.";
   }
 
-  private static String money(long hundredths) {
+  /** Hundredths of whatever is paid with. */
+  public static String money(long hundredths) {
     return hundredths / 100 + "." + String.format("%02d", hundredths % 100);
   }
 
@@ -242,7 +249,7 @@ public record Chain(
       out.add(
           new Told(
               Verdict.BOUND,
-              "it reaches " + Say.mib(end.most() * 512) + " of a card",
+              "it reaches " + Say.size(end.most() * 512) + " of a card",
               Sum.of("H-12", "Reach of the chain")
                   .sectorsAsSize(end.most())
                   .because("A chip that translates counts sectors in a number of its own.")

@@ -95,7 +95,7 @@ public final class FailingDrive extends Wrapper {
       boolean takes = z.kind() == Damage.Kind.LATE || z.kind() == Damage.Kind.SLOW;
       if (takes || !z.overlaps(lba, count)) continue;
       pace.spend(DEAD_SECTOR);
-      throw new MediumException(
+      throw new UnwritableException(
           "Sector " + Math.max(lba, z.start()) + " of " + name() + " takes nothing.");
     }
     pace.spend((lba == next ? 0 : SEEK) + count * PER_SECTOR);

@@ -160,7 +160,7 @@ public final class NodeMedium implements Medium {
     try {
       while (buffer.hasRemaining()) p += at(base).write(buffer, p);
     } catch (IOException e) {
-      throw new MediumException(
+      throw new UnwritableException(
           "Writing "
               + name
               + " stopped at sector "

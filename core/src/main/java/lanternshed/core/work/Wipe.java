@@ -18,6 +18,8 @@ import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
+import lanternshed.core.medium.UnreadableException;
+import lanternshed.core.medium.UnwritableException;
 
 /**
  * Z-3: overwrites a medium that is done with, and reads it back. Sectors that cannot be overwritten
@@ -209,12 +211,15 @@ public final class Wipe {
     return (medium.sectors() * order.school().passes() + read) * medium.sectorSize();
   }
 
-  /** A block that fails is halved until what fails in it is known to the sector. */
+  /**
+   * A block that fails is halved until what fails in it is known to the sector. What is no fault of
+   * a sector, as a full disk below a stand-in or a medium that was changed, ends the work.
+   */
   private void write(int pass, long lba, int n, byte[] from, int at) {
     try {
       medium.write(lba, n, from, at);
       lastGood = lba + n - 1;
-    } catch (MediumException e) {
+    } catch (UnwritableException e) {
       if (n == 1) {
         there(pass, lba, e);
         unwritten.add(lba, 1);
@@ -347,7 +352,7 @@ public final class Wipe {
           byte[] b = ahead.at(lba, n, sectors);
           found.block(lba, n == BLOCK ? b : Arrays.copyOf(b, n * medium.sectorSize()));
           lastGood = lba;
-        } catch (MediumException e) {
+        } catch (UnreadableException e) {
           singly(found, lba, n);
         }
         told(found, progress);
@@ -382,7 +387,7 @@ public final class Wipe {
         byte[] b = medium.sector(sector);
         lastGood = sector;
         return Optional.of(b);
-      } catch (MediumException e) {
+      } catch (UnreadableException e) {
         if (tries < TRIES) continue;
         stillReads(sector, e);
         return Optional.empty();

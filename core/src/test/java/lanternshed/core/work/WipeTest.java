@@ -20,6 +20,8 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.medium.UnreadableException;
+import lanternshed.core.medium.UnwritableException;
 import lanternshed.core.medium.Wrapper;
 import lanternshed.core.work.Wipe.Order;
 import lanternshed.core.work.Wipe.Report;
@@ -176,21 +178,35 @@ class WipeTest {
       this.until = until;
     }
 
-    private void there() {
-      if (--until < 0) throw new MediumException("The card is gone.");
-    }
-
     @Override
     public synchronized void read(long lba, int count, byte[] into, int at) {
-      there();
+      if (--until < 0) throw new UnreadableException("the card that is gone", lba);
       super.read(lba, count, into, at);
     }
 
     @Override
     public synchronized void write(long lba, int count, byte[] from, int at) {
-      there();
+      if (--until < 0) throw new UnwritableException("The card is gone.");
       super.write(lba, count, from, at);
     }
+  }
+
+  /** A full disk below a stand-in is no fault of its sectors. */
+  @Test
+  void aFullDiskEndsItAndNoSectorIsBlamed() {
+    Medium m =
+        new Wrapper(full(SECTORS)) {
+          @Override
+          public void write(long lba, int count, byte[] from, int at) {
+            if (lba > 10_000) throw new MediumException("No space left on the disk.");
+            super.write(lba, count, from, at);
+          }
+        };
+    List<Order> so = new ArrayList<>();
+    Wipe w = new Wipe(m, Order.of(School.NOISE, true, KEY));
+    assertThatThrownBy(() -> w.overwrite(0, (place, o) -> so.add(o), Progress.NONE))
+        .hasMessageContaining("No space left");
+    assertThat(so).allMatch(o -> o.unwritten().isEmpty());
   }
 
   @Test

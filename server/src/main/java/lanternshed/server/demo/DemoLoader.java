@@ -93,7 +93,10 @@ class DemoLoader implements ApplicationRunner {
       if (c.measured()) media.measured(m);
     }
     if (machinesThere.isEmpty()) {
-      scenario.drawer().forEach(x -> drawer.lies(x.key(), x.count(), x.lies()));
+      for (Scenario.Lying x : scenario.drawer()) {
+        drawer.count(x.key(), x.count());
+        drawer.lies(x.key(), x.lies());
+      }
     }
     for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
     media.hurry(true);

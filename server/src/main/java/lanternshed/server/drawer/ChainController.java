@@ -6,7 +6,6 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
-import java.util.Optional;
 import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.ChainFinder;
 import lanternshed.core.chain.Piece;
@@ -32,38 +31,38 @@ class ChainController {
 
   /**
    * @param chains the cheapest first
+   * @param more that cost more
    * @param missing what would have to be found where there is none; "" else
-   * @param taken the key of the chain that the job takes; "" for none yet
-   * @param fits whether that one still fits
+   */
+  record ChainsView(List<Chain> chains, int more, String missing) {}
+
+  /**
+   * The chain that a job takes.
+   *
+   * @param key of its parts; "" for none yet
+   * @param fits whether it still does: a part or the machine may be another since
    * @param settings what is set on it by hand before power
    */
-  record ChainsView(
-      List<Chain> chains,
-      int more,
-      String missing,
-      String taken,
-      String takenName,
-      boolean fits,
-      List<Piece.Setting> settings) {}
+  record TakenView(String key, String name, boolean fits, List<Piece.Setting> settings) {}
 
-  record ChainChoice(long version, @NotNull @Size(max = 400) String key) {}
+  record ChainChoice(long version, @NotNull @Size(max = 4000) String key) {}
 
+  /** The ways that there are; looking for them is the work, so nobody asks who only shows one. */
   @GetMapping("/api/jobs/{id}/chains")
   ChainsView all(
       @PathVariable long id,
       @RequestParam(defaultValue = "1") @Min(1) @Max(1000) int machines,
       @RequestParam(defaultValue = "") @Size(max = 40) String card) {
     ChainFinder.Found f = chains.find(id, machines, card);
+    return new ChainsView(f.chains(), f.more(), f.missing());
+  }
+
+  @GetMapping("/api/jobs/{id}/chain")
+  TakenView taken(@PathVariable long id) {
     JobEntity job = jobs.get(id);
-    Optional<ChainService.Taken> t = ChainService.taken(job);
-    return new ChainsView(
-        f.chains(),
-        f.more(),
-        f.missing(),
-        t.map(ChainService.Taken::key).orElse(""),
-        t.map(ChainService.Taken::name).orElse(""),
-        chains.fits(job),
-        t.map(ChainService.Taken::settings).orElse(List.of()));
+    return ChainService.taken(job)
+        .map(t -> new TakenView(t.key(), t.name(), chains.fits(job), t.settings()))
+        .orElse(new TakenView("", "", false, List.of()));
   }
 
   @PutMapping("/api/jobs/{id}/chain")

@@ -6,6 +6,7 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.Drawer;
 import lanternshed.core.chain.Joint;
 import lanternshed.core.chain.Piece;
@@ -42,7 +43,7 @@ class DrawerController {
    * @param ships whether it is a generic kind of the shed
    * @param host its end towards the machine, in words
    * @param card its end towards the card; "" for a card
-   * @param price of one, in hundredths
+   * @param price of one
    * @param text the part as its JSON
    */
   record DrawerRow(
@@ -53,7 +54,7 @@ class DrawerController {
       String lies,
       String host,
       String card,
-      long price,
+      String price,
       String text) {
     static DrawerRow of(Drawer.Item i) {
       Piece p = i.piece();
@@ -65,7 +66,7 @@ class DrawerController {
           i.lies(),
           words(p.host()),
           p.endsChain() ? "" : words(p.card()),
-          p.price().each(1),
+          Chain.money(p.price().each(1)),
           p.text());
     }
 
@@ -74,23 +75,28 @@ class DrawerController {
     }
   }
 
-  record PieceCount(@Min(0) @Max(100_000) int count, @NotNull @Size(max = 120) String lies) {}
+  record PieceCount(@Min(0) @Max(100_000) int count) {}
+
+  record PiecePlace(@NotNull @Size(max = 120) String lies) {}
 
   record PieceText(@NotNull @Size(max = 20_000) String text) {}
 
   record DrawerText(@NotNull @Size(max = 2_000_000) String text) {}
-
-  /** A kind in a file of a drawer, with what lies of it. */
-  record Kept(Piece piece, int count, String lies) {}
 
   @GetMapping("/api/drawer")
   List<DrawerRow> all() {
     return drawer.drawer().items().stream().map(DrawerRow::of).toList();
   }
 
-  @PutMapping("/api/drawer/{key}")
-  void lies(@PathVariable String key, @RequestBody @Valid PieceCount c) {
-    drawer.lies(key, c.count(), c.lies());
+  /** Count and place by themselves: another may be writing down the other of both. */
+  @PutMapping("/api/drawer/{key}/count")
+  void count(@PathVariable String key, @RequestBody @Valid PieceCount c) {
+    drawer.count(key, c.count());
+  }
+
+  @PutMapping("/api/drawer/{key}/place")
+  void lies(@PathVariable String key, @RequestBody @Valid PiecePlace p) {
+    drawer.lies(key, p.lies());
   }
 
   @PostMapping("/api/drawer")
@@ -106,14 +112,10 @@ class DrawerController {
 
   @GetMapping("/api/drawer.json")
   ResponseEntity<String> out() {
-    List<Kept> all =
-        drawer.drawer().items().stream()
-            .map(i -> new Kept(i.piece(), i.count(), i.lies()))
-            .toList();
     return ResponseEntity.ok()
         .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"drawer.json\"")
         .contentType(MediaType.APPLICATION_JSON)
-        .body(Json.written(all));
+        .body(Json.written(drawer.drawer().items()));
   }
 
   /** Takes in a drawer from a file: counts of known kinds, and kinds that are not known here. */
@@ -126,22 +128,16 @@ class DrawerController {
       throw new ShedException("This file is no drawer: it is not a list of parts in JSON.");
     }
     // All of it is looked at before anything is kept.
-    List<Kept> kept = all.stream().map(DrawerController::kept).toList();
-    for (Kept k : kept) {
-      if (!DrawerService.ships(k.piece().key())) drawer.own(k.piece());
-      if (k.count() > 0 || !k.lies().isEmpty()) {
-        drawer.lies(k.piece().key(), k.count(), k.lies());
-      }
-    }
+    drawer.in(all.stream().map(DrawerController::item).toList());
   }
 
-  private static Kept kept(JsonNode n) {
+  private static Drawer.Item item(JsonNode n) {
     Piece p = Piece.read(n.path("piece").toString());
     int count = n.path("count").asInt(0);
     if (count < 0 || count > 100_000) {
       throw new ShedException("The part \"" + p.name() + "\" has a count of " + count + ".");
     }
     String lies = n.path("lies").asString("");
-    return new Kept(p, count, lies.substring(0, Math.min(120, lies.length())));
+    return new Drawer.Item(p, count, lies.substring(0, Math.min(120, lies.length())));
   }
 }

@@ -35,8 +35,11 @@ class DrawerEntity {
     return lies;
   }
 
-  void lies(int newCount, String where) {
-    count = newCount;
+  void count(int now) {
+    count = now;
+  }
+
+  void lies(String where) {
     lies = where;
   }
 

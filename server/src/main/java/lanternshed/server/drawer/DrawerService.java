@@ -49,12 +49,37 @@ public class DrawerService {
   }
 
   @Transactional
-  public void lies(String key, int count, String where) {
-    boolean known = ships(key) || rows.findById(key).filter(e -> e.own().isPresent()).isPresent();
-    if (!known) throw new EntityNotFoundException("There is no part \"" + key + "\".");
-    DrawerEntity e = rows.findById(key).orElseGet(() -> new DrawerEntity(key));
-    e.lies(count, where.replaceAll("\\p{Cntrl}", " ").strip());
+  public void count(String key, int count) {
+    DrawerEntity e = row(key);
+    e.count(count);
     rows.save(e);
+  }
+
+  @Transactional
+  public void lies(String key, String where) {
+    DrawerEntity e = row(key);
+    e.lies(where.replaceAll("\\p{Cntrl}", " ").strip());
+    rows.save(e);
+  }
+
+  private DrawerEntity row(String key) {
+    Optional<DrawerEntity> there = rows.findById(key);
+    if (!ships(key) && there.flatMap(DrawerEntity::own).isEmpty()) {
+      throw new EntityNotFoundException("There is no part \"" + key + "\".");
+    }
+    return there.orElseGet(() -> new DrawerEntity(key));
+  }
+
+  /** Takes in a drawer, all of it or nothing: own kinds, and what lies of each. */
+  @Transactional
+  public void in(List<Drawer.Item> items) {
+    for (Drawer.Item i : items) {
+      if (!ships(i.piece().key())) own(i.piece());
+      if (i.count() > 0 || !i.lies().isEmpty()) {
+        count(i.piece().key(), i.count());
+        lies(i.piece().key(), i.lies());
+      }
+    }
   }
 
   /**
@@ -73,7 +98,7 @@ public class DrawerService {
       throw new ConflictException(
           "A part with the key \"" + p.key() + "\" ships with the shed; give yours another.");
     }
-    if (rows.count() >= MOST) {
+    if (rows.count() >= MOST && !rows.existsById(p.key())) {
       throw new ShedException("The drawer has " + MOST + " kinds; no more are taken.");
     }
     DrawerEntity e = rows.findById(p.key()).orElseGet(() -> new DrawerEntity(p.key()));

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -71,6 +72,28 @@ public class ImageService {
     return images.findAll();
   }
 
+  /** Why the bytes on the shelf are not those that were kept; empty where they are. */
+  public Optional<String> spoiled(ImageEntity i, Progress progress) {
+    if (!Files.exists(shelf.image(i.sha256()))) return Optional.of("its file is gone");
+    try (Medium m = FileMedium.open(shelf.image(i.sha256()))) {
+      if (m.sectors() != i.sectors()) {
+        return Optional.of(
+            "it has " + Say.sectors(m.sectors()) + " instead of " + Say.count(i.sectors()));
+      }
+      Digests now = Digests.of(m, progress, "reading " + i.name());
+      if (now.sha256().equals(i.sha256())) return Optional.empty();
+      int chunk = 0;
+      while (chunk < i.chunks().size() && i.chunks().get(chunk).equals(now.chunks().get(chunk)))
+        chunk++;
+      return Optional.of(
+          "it differs from its digest, first within the 16 MiB from "
+              + Say.sectors((long) chunk * Digests.CHUNK_BYTES / 512)
+              + " on");
+    } catch (ShedException e) {
+      return Optional.of(e.getMessage());
+    }
+  }
+
   ImageEntity rename(long id, String name) {
     ImageEntity i = get(id);
     i.setName(name);
@@ -104,12 +127,12 @@ public class ImageService {
         .orElseThrow(() -> new EntityNotFoundException("There is no such image on the shelf."));
   }
 
-  /** The image of that digest. */
   /** An image by its id, where its bytes are still here. */
   public Optional<ImageEntity> known(long id) {
     return images.findById(id).filter(i -> Files.exists(shelf.image(i.sha256())));
   }
 
+  /** The image of that digest. */
   public Optional<ImageEntity> find(String sha256) {
     return images.findBySha256(sha256);
   }

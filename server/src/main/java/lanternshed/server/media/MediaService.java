@@ -177,6 +177,25 @@ public class MediaService {
     media.save(m);
   }
 
+  /** Before the first byte of a wiping: from then on there is nothing whole on it. */
+  public void overwritten(long id) {
+    MediumEntity m = get(id);
+    m.overwritten(clock.instant());
+    media.save(m);
+  }
+
+  /**
+   * @throws ShedException where a medium was wiped, wholly or in part: nobody reads it for what it
+   *     held
+   */
+  public void needContent(MediumEntity m) {
+    if (m.overwritten().isEmpty()) return;
+    throw new ShedException(
+        m.name()
+            + " was overwritten when it was wiped, wholly or in part; what it held is not on it any"
+            + " more. Go on with the image of it that is on the shelf.");
+  }
+
   /** Where a card lies, as somebody writes it. */
   public MediumEntity lies(long id, String place) {
     MediumEntity m = get(id);

@@ -66,6 +66,9 @@ public class MediumEntity {
   /** A report as JSON; "" where nobody looked. */
   private String trueSize = "";
 
+  /** Since when it is overwritten, wholly or in part, by wiping. */
+  private Instant overwritten;
+
   /** The image that a card holds, as it read back; nothing while it is written. */
   private Long holdsImage;
 
@@ -217,6 +220,16 @@ public class MediumEntity {
   void holds(Long image, Instant since) {
     holdsImage = image;
     heldSince = image == null ? null : since;
+    if (image != null) overwritten = null;
+  }
+
+  /** Since when what was on it is overwritten, wholly or in part; empty where it is not. */
+  public Optional<Instant> overwritten() {
+    return Optional.ofNullable(overwritten);
+  }
+
+  void overwritten(Instant since) {
+    overwritten = since;
   }
 
   public Optional<Instant> heldSince() {

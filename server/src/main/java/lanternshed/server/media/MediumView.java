@@ -14,6 +14,7 @@ import lanternshed.core.work.TrueSize;
  * @param node the device node of a real medium; "" for what lies on the shelf
  * @param remark what was noticed when it was brought in; "" for nothing
  * @param trueSize what a look at it found (W-6); empty where nobody looked
+ * @param overwritten whether it was wiped, wholly or in part, and holds nothing since
  * @param holdsImage the image that it holds by its last read-back; 0 for none
  */
 public record MediumView(
@@ -30,6 +31,7 @@ public record MediumView(
     boolean card,
     String node,
     String remark,
+    boolean overwritten,
     long holdsImage,
     String own,
     Optional<TrueLook> trueSize) {
@@ -57,6 +59,7 @@ public record MediumView(
         m.isCard(),
         m.node(),
         m.remark(),
+        m.overwritten().isPresent(),
         m.holdsImage().orElse(0L),
         m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""),
         m.trueSize().map(TrueLook::of));

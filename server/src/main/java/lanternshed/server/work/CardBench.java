@@ -95,17 +95,7 @@ class CardBench {
           media.holds(m.id(), null);
           for (JobEntity other : jobs.onCard(m.id())) {
             if (Objects.equals(other.id(), job)) continue;
-            jobs.change(
-                other.id(),
-                j -> {
-                  j.setCard(null);
-                  j.redoAfter(Station.WRITE);
-                });
-            jobs.set(
-                other.id(),
-                Station.WRITE,
-                Lamp.LIT,
-                m.name() + " was written over for " + forWhom + "; write this image again.");
+            toldTo(other, m, forWhom);
             if (job == null) continue;
             log.shed(
                 job,
@@ -113,5 +103,22 @@ class CardBench {
                 m.name() + " held the image of " + other.machine() + "; it is written over.");
           }
         });
+  }
+
+  /**
+   * A closed job keeps its lamps: what was proved then was proved, and its image is on the shelf;
+   * an open one writes again.
+   */
+  private void toldTo(JobEntity other, MediumEntity m, String forWhom) {
+    String what = m.name() + " was written over for " + forWhom;
+    jobs.change(
+        other.id(),
+        j -> {
+          j.setCard(null);
+          if (!other.closed()) j.redoAfter(Station.WRITE);
+        });
+    if (other.closed())
+      log.shed(other.id(), Station.CLOSE.number(), what + "; this job's image stays on the shelf.");
+    else jobs.set(other.id(), Station.WRITE, Lamp.LIT, what + "; write this image again.");
   }
 }

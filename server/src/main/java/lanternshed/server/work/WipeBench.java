@@ -25,6 +25,7 @@ import org.springframework.stereotype.Component;
 @Component
 class WipeBench implements Bench {
   private final MediaService media;
+  private final WipeGuard guard;
   private final CardBench card;
   private final JobService jobs;
   private final ImageService images;
@@ -35,6 +36,7 @@ class WipeBench implements Bench {
 
   WipeBench(
       MediaService media,
+      WipeGuard guard,
       CardBench card,
       JobService jobs,
       ImageService images,
@@ -43,6 +45,7 @@ class WipeBench implements Bench {
       Clock clock,
       ObjectProvider<WorkService> work) {
     this.media = media;
+    this.guard = guard;
     this.card = card;
     this.jobs = jobs;
     this.images = images;
@@ -68,7 +71,10 @@ class WipeBench implements Bench {
   public void run(WorkEntity w, Progress progress) {
     MediumEntity m = media.get(w.mediumId().orElseThrow());
     Wish wish = Json.read(w.wish(), Wish.class);
+    // From the first byte on it is only half what it was: then it is wiped to the end.
+    if (m.overwritten().isEmpty()) guard.stillPass(m, progress);
     card.overwritten(null, m, "wiping");
+    media.overwritten(m.id());
     Wipe.Report report;
     try (Medium to =
         media.openToWipe(m, media.pace(), c -> new Wipe(c, wish.order()).begun(w.place()))) {

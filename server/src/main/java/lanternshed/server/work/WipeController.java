@@ -8,6 +8,7 @@ import lanternshed.core.work.Wipe;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Shelf;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -25,9 +26,11 @@ class WipeController {
   private final WorkService work;
   private final MediaService media;
   private final WipeGuard guard;
+  private final Shelf shelf;
   private final SecureRandom random = new SecureRandom();
 
-  WipeController(WorkService work, MediaService media, WipeGuard guard) {
+  WipeController(WorkService work, MediaService media, WipeGuard guard, Shelf shelf) {
+    this.shelf = shelf;
     this.work = work;
     this.media = media;
     this.guard = guard;
@@ -53,6 +56,8 @@ class WipeController {
   WorkView wipe(@PathVariable long id, @RequestBody @Valid WipeOrder order) {
     MediumEntity m = media.get(id);
     guard.pass(m, order.confirm());
+    // A stand-in is a file with holes: noise fills them.
+    if (!m.real()) shelf.needRoom(m.sectors() * 512);
     byte[] key = new byte[KEY];
     random.nextBytes(key);
     String by = order.by().replaceAll("\\p{Cntrl}", " ").strip();

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.work.Progress;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
@@ -73,6 +74,30 @@ class WipeGuard {
     if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
     guard.typed(m, confirm);
     media.confirmed(m.id());
+  }
+
+  /**
+   * Asked once more before the first byte, as the order may have waited: the images that stand for
+   * it are read, and are what was kept.
+   *
+   * @throws ShedException with the first reason not to wipe it
+   */
+  void stillPass(MediumEntity m, Progress progress) {
+    List<String> refusals = refusals(m);
+    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+    for (ImageEntity i : images(m)) {
+      images
+          .spoiled(i, progress)
+          .ifPresent(
+              why -> {
+                throw new ShedException(
+                    "Nothing is wiped: of the image \""
+                        + i.name()
+                        + "\" on the shelf "
+                        + why
+                        + ". Rescue the medium again.");
+              });
+    }
   }
 
   /** The images that its jobs made of it. */

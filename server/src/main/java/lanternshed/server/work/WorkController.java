@@ -149,6 +149,8 @@ class WorkController {
         job.mediumId()
             .orElseThrow(() -> new ShedException("Choose the old medium of this job first."));
     MediumEntity m = media.get(mediumId);
+    // Its image would be replaced by what it was overwritten with.
+    if (job.rescuedId().isPresent()) media.needContent(m);
     shelf.needRoom(m.sectors() * 512);
     String kept = wish == null ? "" : Json.write(wish.wish());
     return work.view(
