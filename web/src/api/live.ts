@@ -43,6 +43,8 @@ const OF_JOB = [
   'plan',
   'proof',
   'prediction',
+  'shown',
+  'timings',
   'map',
   'write-check',
   'fault',

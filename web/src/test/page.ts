@@ -90,7 +90,7 @@ export function station(number: number, state = 'DARK', sentence = ''): Station 
     state,
     sentence,
     waitsFor: 'do it',
-    record: { notes: '', choice: '', ticks: [], symptoms: [], has: {} },
+    record: { notes: '', choice: '', ticks: [], symptoms: [], has: {}, shown: [] },
   }
 }
 

@@ -6,6 +6,7 @@ import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { staleJob } from '../../api/live'
 import { useKeys } from '../../shed/keys'
 import BringIn from '../../parts/BringIn.vue'
+import SpeedsSheet from '../../parts/SpeedsSheet.vue'
 import Pictures from '../../parts/Pictures.vue'
 import { usePictures } from '../../parts/usePictures'
 import BenchCard from '../shared/BenchCard.vue'
@@ -14,7 +15,7 @@ import { useRecord } from '../shared/useRecord'
 import SymptomPicker from './SymptomPicker.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, dirty, save, tick, problem } = useRecord(
+const { record, save, keep, tick, problem } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -57,10 +58,6 @@ const choose = useMutation({
     ),
   onSettled: () => staleJob(queries, props.job.id),
 })
-// What is found is kept at once, so that the gate answers and a reload loses nothing.
-const keep = useDebounceFn(() => {
-  if (dirty.value && props.station.state !== 'MOSS') save.mutate(false)
-}, 500)
 watch(record, () => void keep())
 useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
 </script>
@@ -183,6 +180,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           ✕ {{ sentence(choose.error.value) }}
         </p>
       </section>
+      <SpeedsSheet v-if="job.mediumId" :job="job.id" :after="false" />
     </div>
     <BenchCard
       v-if="bench && steps.length"

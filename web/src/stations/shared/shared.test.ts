@@ -215,7 +215,14 @@ describe('what is written by hand', () => {
     await flushPromises()
     expect(use().problem()).toBe('Somebody else changed this job.')
     const theirs = job({ version: 9 })
-    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [], symptoms: [], has: {} }
+    theirs.stations[0].record = {
+      notes: 'theirs',
+      choice: '',
+      ticks: [],
+      symptoms: [],
+      has: {},
+      shown: [],
+    }
     await w.setProps({ job: theirs } as never)
     expect(use().record.notes).toBe('mine')
     expect(use().dirty.value).toBe(true)
@@ -226,7 +233,14 @@ describe('what is written by hand', () => {
     expect(use().tick(2).done).toBe(false)
     expect(use().dirty.value).toBe(false)
     const theirs = job({ version: 4 })
-    theirs.stations[0].record = { notes: 'theirs', choice: '', ticks: [], symptoms: [], has: {} }
+    theirs.stations[0].record = {
+      notes: 'theirs',
+      choice: '',
+      ticks: [],
+      symptoms: [],
+      has: {},
+      shown: [],
+    }
     await w.setProps({ job: theirs } as never)
     expect(use().record.notes).toBe('theirs')
   })

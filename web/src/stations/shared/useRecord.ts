@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useDebounceFn } from '@vueuse/core'
 import { reactive, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station, type StationRecord } from '../../api/client'
 import { staleJob } from '../../api/live'
@@ -54,6 +55,13 @@ export function useRecord(job: () => Job, station: () => Station) {
     onSettled: () => staleJob(queries, job().id),
   })
 
+  // What is found is kept soon, so that the answers to it come and a reload loses nothing; never
+  // while a save is on its way, which may be the one that settles the station.
+  const keep = useDebounceFn((): void => {
+    if (save.isPending.value) void keep()
+    else if (dirty.value && station().state !== 'MOSS') save.mutate(false)
+  }, 500)
+
   function tick(index: number) {
     const known = record.ticks.find((x) => x.index === index)
     if (known) return known
@@ -62,11 +70,20 @@ export function useRecord(job: () => Job, station: () => Station) {
     return record.ticks[record.ticks.length - 1]
   }
 
+  function seen(key: string) {
+    const known = record.shown.find((x) => x.key === key)
+    if (known) return known
+    quietly(() => record.shown.push({ key, text: '', unseen: false, explained: '' }))
+    return record.shown[record.shown.length - 1]
+  }
+
   return {
     record,
     dirty,
     save,
+    keep,
     tick,
+    seen,
     problem: () => (save.isError.value ? sentence(save.error.value) : ''),
   }
 }

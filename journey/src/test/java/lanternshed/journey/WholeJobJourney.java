@@ -185,6 +185,13 @@ class WholeJobJourney extends Journey {
     link(p, "Fit the card").click();
   }
 
+  private static void figure(Page p, String text) {
+    button(p, "Add a figure").click();
+    p.getByLabel("figure with its unit").fill(text);
+    button(p, "Keep it").click();
+    assertThat(text(p, "after only")).isVisible();
+  }
+
   private void fitProveClose(Page p) throws Exception {
     p.locator("main").focus();
     p.keyboard().press("b");
@@ -201,9 +208,14 @@ class WholeJobJourney extends Journey {
     // A proof that nobody looked at is none.
     assertThat(p.locator("main [role=alert]").first()).isVisible();
     for (int i = 0; i < 5; i++) p.locator("#step-" + i).check();
-    reading(p, "geometry as shown").fill("1024 / 16 / 63");
     reading(p, "files").fill("2913");
-    reading(p, "free bytes").fill("68 327 424");
+    p.getByLabel("Geometry in setup: what the machine shows").fill("1 / 2 / 3");
+    assertThat(text(p, "1 shown in place of")).isVisible();
+    for (Locator row : p.locator("main tbody tr").all()) {
+      row.locator("input.figure").fill(row.locator("[data-why]").innerText());
+    }
+    assertThat(p.locator("main tbody").getByText("✓ as predicted")).hasCount(2);
+    figure(p, "640 KB/s");
     shot(p, "prove");
     button(p, "Settle the proof").click();
     assertThat(text(p, "The machine shows what the plan predicted.")).isVisible();

@@ -11,6 +11,7 @@ import java.io.File;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -267,6 +268,112 @@ class DemoTest {
     assertThat(shed.get(path + "nobody").status()).isIn(404, 422);
   }
 
+  @Test
+  void whatTheMachineShowsIsHeldAgainstWhatWasForetoldAndAFailedProofComesOnTheBoard() {
+    String path = "/api/jobs/" + job("Larkspur 1900 gate laptop");
+    JsonNode free = row(path, "Free on");
+    assertThat(free.get("verdict").asString()).isEqualTo("OPEN");
+    List<Map<String, Object>> ticks = new ArrayList<>();
+    JsonNode machines = shed.get("/api/machines").json().get("machines");
+    for (JsonNode m : machines) {
+      if (!m.get("key").asString().equals("pc-late90s")) continue;
+      for (int i = 0; i < m.get("prove").size(); i++) {
+        ticks.add(Map.of("index", i, "done", true, "reading", "seen", "choice", ""));
+      }
+    }
+    List<Map<String, Object>> shown = new ArrayList<>();
+    for (JsonNode r : shed.get(path + "/shown").json()) {
+      String key = r.get("key").asString();
+      boolean wrong = key.equals(free.get("key").asString());
+      shown.add(seen(key, wrong ? "1 KB" : r.get("predicted").asString(), ""));
+    }
+    TestShed.Answer pass = proof(path, "pass", ticks, shown);
+    assertThat(pass.status()).isEqualTo(422);
+    assertThat(pass.detail()).contains("less than predicted", "Write why");
+    assertThat(proof(path, "fail", ticks, shown).status()).isEqualTo(200);
+    assertThat(row(path, "Free on").get("verdict").asString()).isEqualTo("DIFFERS");
+    JsonNode board = shed.post(path + "/fault/failed-proof", Map.of()).json();
+    shed.post(path + "/fault/failed-proof", Map.of());
+    JsonNode test = board.get("trials").get(board.get("trials").size() - 1);
+    assertThat(test.get("text").get("title").asString())
+        .isEqualTo("Proof with market find, 64 MB compact flash");
+    assertThat(test.get("text").get("words").asString()).contains("1 KB in place of");
+    assertThat(test.get("text").get("outcome").asString()).isEqualTo("PARTLY");
+    assertThat(board.get("parts"))
+        .anyMatch(p -> p.get("text").get("kind").asString().equals("card"));
+    assertThat(shed.get(path + "/fault").json().get("trials")).hasSize(board.get("trials").size());
+    JsonNode stations = shed.get(path).json().get("stations");
+    assertThat(stations.get(1).get("state").asString()).isEqualTo("LIT");
+    assertThat(stations.get(8).get("sentence").asString()).contains("1 KB in place of");
+
+    shown.removeIf(x -> x.get("key").equals(free.get("key").asString()));
+    shown.add(seen(free.get("key").asString(), "1 KB", "the swap file of the first start"));
+    assertThat(proof(path, "pass", ticks, shown).status()).isEqualTo(200);
+    assertThat(shed.get(path).json().get("stations").get(8).get("sentence").asString())
+        .contains("1 differs with a reason");
+  }
+
+  private static Map<String, Object> seen(String key, String text, String explained) {
+    return Map.of("key", key, "text", text, "unseen", false, "explained", explained);
+  }
+
+  private static JsonNode row(String path, String what) {
+    return StreamSupport.stream(shed.get(path + "/shown").json().spliterator(), false)
+        .filter(r -> r.get("what").asString().startsWith(what))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private static TestShed.Answer proof(
+      String path,
+      String choice,
+      List<Map<String, Object>> ticks,
+      List<Map<String, Object>> shown) {
+    Map<String, Object> record =
+        Map.of(
+            "notes",
+            "",
+            "choice",
+            choice,
+            "ticks",
+            ticks,
+            "symptoms",
+            List.of(),
+            "has",
+            Map.of(),
+            "shown",
+            shown);
+    long version = shed.get(path).json().get("version").asLong();
+    return shed.put(
+        path + "/stations/9", Map.of("version", version, "record", record, "done", true));
+  }
+
+  @Test
+  void speedsBeforeAndAfterAreComparedLikeWithLikeAndComeBack() {
+    String path = "/api/jobs/" + job("Tolley Ledger sub-notebook") + "/timings";
+    JsonNode v = shed.get(path).json();
+    assertThat(v.get("rows"))
+        .extracting(r -> r.get("kind").asString() + " " + r.get("verdict").asString())
+        .containsExactly("READ FASTER", "WRITE SLOWER", "RANDOM FASTER", "PROMPT FASTER");
+    assertThat(v.get("rows").get(1).get("sentence").asString()).contains("small blocks slowly");
+    assertThat(v.get("limitBytes").asLong()).isPositive();
+    Map<String, Object> other =
+        Map.of("kind", "WRITE", "after", true, "text", "fast", "system", "", "tool", "another");
+    TestShed.Answer refused = shed.post(path, other);
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.detail()).contains("“fast” is no figure for sequential write");
+    Map<String, Object> good = new HashMap<>(other);
+    good.put("text", "900 KB/s");
+    JsonNode added = shed.post(path, good).json();
+    assertThat(added.get("rows")).hasSize(5);
+    JsonNode last = added.get("timings").get(added.get("timings").size() - 1);
+    String one = path + "/" + last.get("id").asLong();
+    assertThat(shed.delete(one + "?undo=false").json().get("rows")).hasSize(4);
+    assertThat(shed.delete(one + "?undo=true").json().get("rows")).hasSize(5);
+    assertThat(shed.delete(one + "?undo=false").json().get("rows")).hasSize(4);
+    assertThat(shed.delete(path + "/999999?undo=false").status()).isEqualTo(404);
+  }
+
   private static long job(String machine) {
     return java.util.stream.StreamSupport.stream(
             shed.get("/api/jobs").json().get("rows").spliterator(), false)
@@ -287,10 +394,9 @@ class DemoTest {
     assertThat(j.get("stations"))
         .extracting(s -> s.get("state").asString())
         .containsSubsequence("MOSS", "DASH", "DASH", "LIT");
-    JsonNode p = shed.get(path + "/prediction").json();
-    assertThat(p.get("shown").get("text").asString())
-        .contains("The player will show")
-        .contains("With one card not counted yet");
+    JsonNode size = shed.get(path + "/shown").json().get(0);
+    assertThat(size.get("what").asString()).isEqualTo("Size as the player shows it");
+    assertThat(size.get("because").toString()).contains("without slot 1");
     TestShed.Answer build = shed.post(path + "/build", Map.of());
     assertThat(build.status()).isEqualTo(422);
     assertThat(build.detail()).contains("Nothing is built here");
@@ -506,6 +612,8 @@ class DemoTest {
       assertThat(pdf(at + "/bench.pdf")).contains(first, "Fit the card", "come before these lists");
       assertThat(pdf(at + "/label.pdf")).contains(first, "job " + j.get("id").asLong());
     }
+    assertThat(pdf("/api/jobs/" + job("Tolley Ledger sub-notebook") + "/record.pdf"))
+        .contains("Foretold and shown", "Free on C: TOLLEY", "Before and after", "(3 times)");
     JsonNode job = whole("Ardley Galley 2 typesetter");
     String digest =
         shed.get("/api/images/" + job.get("builtId").asLong()).json().get("sha256").asString();

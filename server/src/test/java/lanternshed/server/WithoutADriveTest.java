@@ -387,7 +387,8 @@ class WithoutADriveTest {
         .isEqualTo(noise(512 * 4000, 9));
     assertThat(shed.get("/api/jobs/" + id + "/proof").json().get("files").asInt()).isEqualTo(1);
     JsonNode predicted = shed.get("/api/jobs/" + id + "/prediction").json();
-    assertThat(predicted.get("drives").get(0).get("id").asInt()).isEqualTo(5);
+    assertThat(shed.get("/api/jobs/" + id + "/shown").json().get(0).get("what").asString())
+        .isEqualTo("Drive of id 5");
     assertThat(predicted.get("findings")).isEmpty();
   }
 

@@ -51,7 +51,7 @@ public final class Shown {
   /**
    * @param sentence what follows for whoever reads it; "" where the verdict says all
    */
-  public record Row(
+  public record ShownRow(
       String key,
       String what,
       String predicted,
@@ -62,7 +62,7 @@ public final class Shown {
       Verdict verdict,
       String sentence) {}
 
-  public static List<Row> judge(List<Predicted> predicted, List<Seen> seen) {
+  public static List<ShownRow> judge(List<Predicted> predicted, List<Seen> seen) {
     return predicted.stream()
         .map(
             p ->
@@ -81,8 +81,8 @@ public final class Shown {
    * @throws ShedException where a row stands against a pass: not read, or different without a
    *     reason
    */
-  public static String passed(List<Row> rows) {
-    for (Row r : rows) {
+  public static String passed(List<ShownRow> rows) {
+    for (ShownRow r : rows) {
       if (r.verdict() == Verdict.OPEN) {
         throw new ShedException(
             r.what()
@@ -108,30 +108,43 @@ public final class Shown {
     return out.append('.').toString();
   }
 
+  /**
+   * What differs, for the record of a machine that failed; "" where nobody read anything that does.
+   */
+  public static String against(List<ShownRow> rows) {
+    StringBuilder out = new StringBuilder();
+    for (ShownRow r : rows) {
+      if (r.verdict() != Verdict.DIFFERS && r.verdict() != Verdict.EXPLAINED) continue;
+      String one = r.what() + ": " + r.seen().strip() + " in place of " + r.predicted();
+      and(out, one);
+    }
+    return out.isEmpty() ? "" : out.append('.').toString();
+  }
+
   private static void and(StringBuilder out, String more) {
     out.append(out.isEmpty() ? "" : ", ").append(more);
   }
 
-  private static Row row(Predicted p, Seen s) {
+  private static ShownRow row(Predicted p, Seen s) {
     if (s.unseen()) return row(p, s, Verdict.UNSEEN, "");
     if (s.text().isBlank()) return row(p, s, Verdict.OPEN, "");
     return p.figure() == Figure.NUMBERS ? numbers(p, s) : amount(p, s);
   }
 
-  private static Row row(Predicted p, Seen s, Verdict v, String sentence) {
-    return new Row(
+  private static ShownRow row(Predicted p, Seen s, Verdict v, String sentence) {
+    return new ShownRow(
         p.key(), p.what(), p.text(), p.because(), s.text(), s.unseen(), s.explained(), v, sentence);
   }
 
-  private static Row differs(Predicted p, Seen s, String sentence) {
+  private static ShownRow differs(Predicted p, Seen s, String sentence) {
     return row(p, s, s.explained().isBlank() ? Verdict.DIFFERS : Verdict.EXPLAINED, sentence);
   }
 
-  private static Row noFigure(Predicted p, Seen s) {
+  private static ShownRow noFigure(Predicted p, Seen s) {
     return row(p, s, Verdict.OPEN, "“" + s.text().strip() + "” has no figure.");
   }
 
-  private static Row numbers(Predicted p, Seen s) {
+  private static ShownRow numbers(Predicted p, Seen s) {
     List<Long> meant = AsShown.all(p.text());
     List<Long> are = AsShown.all(s.text());
     if (are.isEmpty()) return noFigure(p, s);
@@ -152,7 +165,7 @@ public final class Shown {
     }
   }
 
-  private static Row amount(Predicted p, Seen s) {
+  private static ShownRow amount(Predicted p, Seen s) {
     List<AsShown> may = AsShown.in(s.text(), p.figure() == Figure.BYTES);
     if (may.isEmpty()) return noFigure(p, s);
     BigDecimal value = BigDecimal.valueOf(p.value());

@@ -16,7 +16,7 @@ import lanternshed.core.measure.Sum;
  *     own
  * @param limit what the bus carries; absent where nobody knows
  */
-public record Speeds(List<Row> rows, Optional<Limit> limit) {
+public record Speeds(List<SpeedRow> rows, Optional<Limit> limit) {
 
   /** Figures that differ by less are the same: a test that is repeated varies so. */
   private static final double VARIES = 0.05;
@@ -31,7 +31,12 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
    * @param bytesPerSecond at most
    * @param what carries no more, by name
    */
-  public record Limit(long bytesPerSecond, String what) {}
+  public record Limit(long bytesPerSecond, String what) {
+    /** "16.6 MB/s, the bus (40-pin ATA)". */
+    public String text() {
+      return Speeds.text(bytesPerSecond, Timing.Measure.RATE) + ", " + what;
+    }
+  }
 
   /** How after stands to before. */
   public enum Verdict {
@@ -57,7 +62,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
    * @param change in percent, with its sign; "" where nothing is compared
    * @param sentence what follows (V-3)
    */
-  public record Row(
+  public record SpeedRow(
       Timing.Kind kind,
       String name,
       Timing.Measure measure,
@@ -90,7 +95,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
       taken.tool = t.tool().strip();
       (t.after() ? taken.after : taken.before).add(v.amount());
     }
-    List<Row> rows = new ArrayList<>();
+    List<SpeedRow> rows = new ArrayList<>();
     for (Timing.Kind kind : Timing.Kind.values()) {
       all.forEach(
           (like, taken) -> {
@@ -104,13 +109,13 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
     return s.strip().toLowerCase(Locale.ROOT).replaceAll("\\s+", " ");
   }
 
-  private static Row row(Like like, Taken t, Map<Like, Taken> all, Optional<Limit> limit) {
+  private static SpeedRow row(Like like, Taken t, Map<Like, Taken> all, Optional<Limit> limit) {
     Series before = series(t.before, like.measure());
     Series after = series(t.after, like.measure());
     Verdict v = verdict(like, before, after, all);
     boolean compared = before.count() > 0 && after.count() > 0;
     String change = compared ? percent(before.middle(), after.middle()) : "";
-    return new Row(
+    return new SpeedRow(
         like.kind(),
         like.kind().words(),
         like.measure(),
@@ -196,7 +201,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
   }
 
   /** What a row says, with what the others say beside it. */
-  private static Row told(Row r, List<Row> all, Optional<Limit> limit) {
+  private static SpeedRow told(SpeedRow r, List<SpeedRow> all, Optional<Limit> limit) {
     String bus = limit.map(l -> bus(r, l)).orElse("");
     String own =
         switch (r.verdict()) {
@@ -211,7 +216,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
           case SLOWER -> slower(r, all);
         };
     String sentence = (own + " " + bus).strip();
-    return new Row(
+    return new SpeedRow(
         r.kind(),
         r.name(),
         r.measure(),
@@ -225,7 +230,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
         r.because());
   }
 
-  private static String others(Row r, List<Row> all) {
+  private static String others(SpeedRow r, List<SpeedRow> all) {
     boolean wantsAfter = r.after().count() == 0;
     return all.stream()
         .filter(o -> o.kind() == r.kind() && o != r)
@@ -239,13 +244,13 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
         .orElse("another tool");
   }
 
-  private static String named(Row o) {
+  private static String named(SpeedRow o) {
     String tool = o.tool().isEmpty() ? "a clock" : o.tool();
     return o.system().isEmpty() ? tool : tool + " under " + o.system();
   }
 
   /** V-3: a drop is explained, or marked to be taken again. */
-  private static String slower(Row r, List<Row> all) {
+  private static String slower(SpeedRow r, List<SpeedRow> all) {
     boolean once = r.before().count() < 2 || r.after().count() < 2;
     if (once) return "Slower, but taken once: take both three times before it is believed.";
     boolean small = r.kind() == Timing.Kind.WRITE || r.kind() == Timing.Kind.RANDOM;
@@ -263,7 +268,7 @@ public record Speeds(List<Row> rows, Optional<Limit> limit) {
         + " the card.";
   }
 
-  private static String bus(Row r, Limit l) {
+  private static String bus(SpeedRow r, Limit l) {
     if (r.measure() != Timing.Measure.RATE || r.after().count() == 0) return "";
     double part = r.after().middle() / l.bytesPerSecond();
     if (part > BEYOND) {

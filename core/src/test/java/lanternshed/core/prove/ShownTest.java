@@ -9,8 +9,8 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.prove.Shown.Figure;
 import lanternshed.core.prove.Shown.Predicted;
-import lanternshed.core.prove.Shown.Row;
 import lanternshed.core.prove.Shown.Seen;
+import lanternshed.core.prove.Shown.ShownRow;
 import lanternshed.core.prove.Shown.Verdict;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -19,12 +19,12 @@ import org.junit.jupiter.params.provider.CsvSource;
 class ShownTest {
   private static final Sum NONE = Sum.of("", "").done();
 
-  private static Row judged(Figure f, String text, long value, String seen, String explained) {
+  private static ShownRow judged(Figure f, String text, long value, String seen, String explained) {
     Predicted p = new Predicted("k", "C: free", f, text, value, NONE);
     return Shown.judge(List.of(p), List.of(new Seen("k", seen, false, explained))).get(0);
   }
 
-  private static Row bytes(long value, String seen) {
+  private static ShownRow bytes(long value, String seen) {
     return judged(Figure.BYTES, "", value, seen, "");
   }
 
@@ -64,14 +64,14 @@ class ShownTest {
         "901120 | 880",
       })
   void whatDiffersSaysByHowMuch(long value, String seen) {
-    Row r = bytes(value, seen.strip());
+    ShownRow r = bytes(value, seen.strip());
     assertThat(r.verdict()).as(seen).isEqualTo(Verdict.DIFFERS);
     assertThat(r.sentence()).matches(".+ (more|less) than predicted\\.");
   }
 
   @Test
   void aBareNumberIsTakenInTheMachinesOwnCountingAndSaysSo() {
-    Row r = bytes(901120, "1760");
+    ShownRow r = bytes(901120, "1760");
     assertThat(r.sentence()).isEqualTo("Taken as blocks of 512 bytes.");
     assertThat(bytes(20840448, "20352").sentence()).isEqualTo("Taken as KiB.");
   }
@@ -94,7 +94,7 @@ class ShownTest {
   void numbersOfAGeometryAreComparedInTheirOrder() {
     String g = "1\u202f024 cylinders, 16 heads, 63 sectors";
     assertThat(judged(Figure.NUMBERS, g, 0, "1024/16/63", "").verdict()).isEqualTo(Verdict.AGREES);
-    Row other = judged(Figure.NUMBERS, g, 0, "CHS 981 16 63", "");
+    ShownRow other = judged(Figure.NUMBERS, g, 0, "CHS 981 16 63", "");
     assertThat(other.verdict()).isEqualTo(Verdict.DIFFERS);
     assertThat(other.sentence()).isEqualTo("981 shown in place of 1\u202f024.");
     assertThat(judged(Figure.NUMBERS, g, 0, "1024", "").sentence()).contains("predicted are 3");

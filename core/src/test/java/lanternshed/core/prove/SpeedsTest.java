@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.prove.Speeds.Row;
+import lanternshed.core.prove.Speeds.SpeedRow;
 import lanternshed.core.prove.Speeds.Verdict;
 import lanternshed.core.prove.Timing.Kind;
 import org.junit.jupiter.api.Test;
@@ -60,7 +60,7 @@ class SpeedsTest {
 
   @Test
   void theMiddleOfRepeatedOnesIsComparedAndTheSpreadShown() {
-    Row r =
+    SpeedRow r =
         of(
                 BUS,
                 taken(Kind.READ, false, "610 KB/s", "640 KB/s", "600 KB/s"),
@@ -85,7 +85,7 @@ class SpeedsTest {
             taken(Kind.WRITE, false, "500 KB/s", "700 KB/s"),
             taken(Kind.WRITE, true, "650 KB/s", "900 KB/s"));
     assertThat(s.rows())
-        .extracting(Row::kind, Row::verdict)
+        .extracting(SpeedRow::kind, SpeedRow::verdict)
         .containsExactly(
             org.assertj.core.groups.Tuple.tuple(Kind.WRITE, Verdict.ALIKE),
             org.assertj.core.groups.Tuple.tuple(Kind.PROMPT, Verdict.FASTER));
@@ -115,9 +115,9 @@ class SpeedsTest {
     all.add(new Timing(Kind.PROMPT, true, "20 s", "", ""));
     all.add(new Timing(Kind.RANDOM, false, "28 ms", "", ""));
     all.add(new Timing(Kind.RANDOM, true, "90 /s", "", ""));
-    List<Row> rows = Speeds.of(all, Optional.empty()).rows();
+    List<SpeedRow> rows = Speeds.of(all, Optional.empty()).rows();
     assertThat(rows)
-        .extracting(Row::verdict)
+        .extracting(SpeedRow::verdict)
         .containsExactly(
             Verdict.FASTER,
             Verdict.NOT_COMPARABLE,

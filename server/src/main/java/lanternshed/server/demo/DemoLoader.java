@@ -27,6 +27,8 @@ import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
 import lanternshed.server.plans.PlanChoice;
 import lanternshed.server.plans.PlanService;
+import lanternshed.server.proving.PredictionService;
+import lanternshed.server.proving.TimingService;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.stations.Station;
 import lanternshed.server.work.WorkEntity;
@@ -55,6 +57,8 @@ class DemoLoader implements ApplicationRunner {
   private final FaultService fault;
   private final ImageService images;
   private final DrawerService drawer;
+  private final PredictionService predictions;
+  private final TimingService timings;
 
   DemoLoader(
       Settings settings,
@@ -66,7 +70,11 @@ class DemoLoader implements ApplicationRunner {
       MachineService machines,
       FaultService fault,
       ImageService images,
-      DrawerService drawer) {
+      DrawerService drawer,
+      PredictionService predictions,
+      TimingService timings) {
+    this.predictions = predictions;
+    this.timings = timings;
     this.drawer = drawer;
     this.images = images;
     this.machines = machines;
@@ -132,6 +140,7 @@ class DemoLoader implements ApplicationRunner {
     inspect(id, p, spec.notes(), symptoms, spec.has() == null ? Map.of() : spec.has());
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
+    timed(id, spec, false);
     if (spec.board() != null) board(id, spec.board());
     if (spec.reach().equals("fault")) return;
     record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0);
@@ -147,8 +156,14 @@ class DemoLoader implements ApplicationRunner {
     work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
     if (spec.reach().equals("write")) return;
     record(id, Station.FIT, "", "", p.fit().size());
+    timed(id, spec, true);
     prove(id, p);
     record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  private void timed(long id, Scenario.JobSpec spec, boolean after) {
+    if (spec.timings() == null) return;
+    spec.timings().stream().filter(t -> t.after() == after).forEach(t -> timings.add(id, t));
   }
 
   private void library(Scenario.LibrarySpec spec) {
@@ -190,7 +205,7 @@ class DemoLoader implements ApplicationRunner {
           };
       all.add(new StationRecord.Tick(i, true, reading, choice));
     }
-    StationRecord r = new StationRecord(notes, "", all, symptoms, has);
+    StationRecord r = new StationRecord(notes, "", all, symptoms, has, List.of());
     jobs.record(id, Station.INTAKE, jobs.get(id).version(), r, true);
   }
 
@@ -271,8 +286,12 @@ class DemoLoader implements ApplicationRunner {
       String reading = p.prove().get(i).reading().isEmpty() ? "" : "as predicted";
       all.add(new StationRecord.Tick(i, true, reading, ""));
     }
+    List<StationRecord.Seen> shown =
+        predictions.figures(jobs.get(id)).stream()
+            .map(f -> new StationRecord.Seen(f.key(), f.text(), false, ""))
+            .toList();
     StationRecord r =
-        new StationRecord("Started at the first try.", "pass", all, List.of(), Map.of());
+        new StationRecord("Started at the first try.", "pass", all, List.of(), Map.of(), shown);
     jobs.record(id, Station.PROVE, jobs.get(id).version(), r, true);
   }
 
@@ -283,7 +302,7 @@ class DemoLoader implements ApplicationRunner {
         id,
         station,
         jobs.get(id).version(),
-        new StationRecord(notes, choice, all, List.of(), Map.of()),
+        new StationRecord(notes, choice, all, List.of(), Map.of(), List.of()),
         true);
   }
 }

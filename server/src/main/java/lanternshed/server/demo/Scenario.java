@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import lanternshed.core.fault.Suspicion;
 import lanternshed.core.fault.Trial;
+import lanternshed.core.prove.Timing;
 
 /** demo/saltern-mill.json. */
 record Scenario(
@@ -27,6 +28,7 @@ record Scenario(
    * @param board absent where no fault was sought
    * @param card the card it was written to; "" or absent where it was not
    * @param has numbers of the machine by name; absent where none were written down
+   * @param timings what was timed, before and after; absent where nothing was
    * @param alsoCards further cards of the drawer, or of the board's other slots; may be absent
    */
   record JobSpec(
@@ -41,7 +43,8 @@ record Scenario(
       List<EmptyDrive> carries,
       BoardSpec board,
       Map<String, Double> has,
-      List<String> alsoCards) {}
+      List<String> alsoCards,
+      List<Timing> timings) {}
 
   /** A drive with nothing on it yet, which the machine prepares itself. */
   record EmptyDrive(String name, long sectors, int id) {}

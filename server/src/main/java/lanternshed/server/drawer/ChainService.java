@@ -1,14 +1,17 @@
 package lanternshed.server.drawer;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.ChainFinder;
 import lanternshed.core.chain.HostSide;
+import lanternshed.core.chain.Joint;
 import lanternshed.core.chain.Piece;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.prove.Speeds;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.logbook.LogService;
@@ -54,6 +57,11 @@ public class ChainService {
     return taken(job).map(Taken::settings).orElse(List.of());
   }
 
+  /** The chain that a job takes, by its parts. */
+  public Optional<String> name(JobEntity job) {
+    return taken(job).map(Taken::name);
+  }
+
   /** Whether the chain that a job took still fits: a part or the machine may be another since. */
   boolean fits(JobEntity job) {
     return taken(job).flatMap(t -> along(job, t.key())).isPresent();
@@ -61,6 +69,18 @@ public class ChainService {
 
   private Optional<Chain> along(JobEntity job, String key) {
     return finder(job, 1, Optional.empty()).along(List.of(key.split(" ")));
+  }
+
+  /** What the bus carries to the card of a job: its chain's slowest part, or its own best joint. */
+  public Optional<Speeds.Limit> limit(JobEntity job) {
+    Optional<Chain> chain = taken(job).flatMap(t -> along(job, t.key()));
+    if (chain.isPresent()) {
+      return chain.map(c -> new Speeds.Limit(c.reach() * 1000, "the chain (" + c.name() + ")"));
+    }
+    return HostSide.of(machines.get(job.profile())).ways().stream()
+        .map(HostSide.Way::joint)
+        .max(Comparator.comparingLong(Joint::reach))
+        .map(j -> new Speeds.Limit(j.reach() * 1000, "the bus (" + j.name() + ")"));
   }
 
   static Optional<Taken> taken(JobEntity job) {

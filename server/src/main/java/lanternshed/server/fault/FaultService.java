@@ -25,11 +25,14 @@ import lanternshed.core.fault.World;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest;
+import lanternshed.server.drawer.ChainService;
 import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.Lamp;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
+import lanternshed.server.media.MediaService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.stations.Station;
@@ -44,6 +47,8 @@ public class FaultService {
   private final IdeaRepository ideas;
   private final JobService jobs;
   private final MachineService machines;
+  private final MediaService media;
+  private final ChainService chains;
   private final LogService log;
   private final Events events;
   private final Clock clock;
@@ -54,6 +59,8 @@ public class FaultService {
       IdeaRepository ideas,
       JobService jobs,
       MachineService machines,
+      MediaService media,
+      ChainService chains,
       LogService log,
       Events events,
       Clock clock) {
@@ -62,6 +69,8 @@ public class FaultService {
     this.ideas = ideas;
     this.jobs = jobs;
     this.machines = machines;
+    this.media = media;
+    this.chains = chains;
     this.log = log;
     this.events = events;
     this.clock = clock;
@@ -266,6 +275,56 @@ public class FaultService {
         "Test " + number + ", " + text.title().strip() + ", " + said(text) + words);
     tell(jobId);
     return id;
+  }
+
+  /**
+   * Puts a proof that failed on the board as a test of all that was in the machine then: its own
+   * parts, the card in place of what was the storage, and the chain to it.
+   */
+  @Transactional
+  public void failedProof(long jobId) {
+    JobEntity job = jobs.get(jobId);
+    lay(jobId);
+    String with = job.cardId().map(c -> media.get(c).name()).orElse("the new card");
+    List<Long> in =
+        new ArrayList<>(
+            on(jobId).stream()
+                .filter(p -> p.part().fitted() && !PartKinds.get(p.part().kind()).storage())
+                .map(PartEntity::id)
+                .toList());
+    in.add(onBoard(jobId, with, "card"));
+    chains.name(job).ifPresent(c -> in.add(onBoard(jobId, c, "adapter")));
+    boolean starts = jobs.looked(job, Station.PROVE, 0);
+    String words = cut(job.station(Station.PROVE).sentence(), 400);
+    TrialText text =
+        new TrialText(
+            cut("Proof with " + with, 120),
+            in,
+            machines.get(job.profile()).operations().get(0),
+            starts ? Trial.Outcome.PARTLY : Trial.Outcome.FAILS,
+            words,
+            0,
+            0);
+    boolean there =
+        done(jobId).stream()
+            .map(FaultService::view)
+            .anyMatch(t -> t.text().title().equals(text.title()) && t.text().words().equals(words));
+    if (!there) addTrial(jobId, text, "the shed");
+    jobs.set(jobId, Station.FAULT, Lamp.LIT, "A proof failed; find what is at fault.");
+  }
+
+  private long onBoard(long jobId, String name, String kind) {
+    String short60 = cut(name, 60);
+    for (PartEntity p : on(jobId)) if (p.name().equalsIgnoreCase(short60)) return p.id();
+    Cost cost = PartKinds.get(kind).borrow();
+    PartText text =
+        new PartText(
+            short60, kind, "", true, cost.minutes(), 0, cost.risk(), Suspicion.USUAL, 0, 0, 0);
+    return addPart(jobId, text);
+  }
+
+  private static String cut(String s, int most) {
+    return s.length() <= most ? s : s.substring(0, most - 1) + "…";
   }
 
   private static String said(TrialText t) {

@@ -14,6 +14,7 @@ import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.prove.Shown;
 import lanternshed.core.survey.Survey;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -26,6 +27,7 @@ import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Json;
 import lanternshed.server.stations.Station;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -43,6 +45,7 @@ public class JobService {
   private final LogService log;
   private final Events events;
   private final Clock clock;
+  private final ObjectProvider<Foretold> foretold;
 
   JobService(
       JobRepository jobs,
@@ -52,7 +55,9 @@ public class JobService {
       ImageService images,
       LogService log,
       Events events,
-      Clock clock) {
+      Clock clock,
+      ObjectProvider<Foretold> foretold) {
+    this.foretold = foretold;
     this.jobs = jobs;
     this.media = media;
     this.machines = machines;
@@ -453,12 +458,14 @@ public class JobService {
           throw new ShedException("Say whether the machine passed or failed.");
         }
         if (pass) shown(profile, r);
+        List<Shown.ShownRow> rows = foretold.getObject().rows(job, seen(r));
+        String read = pass ? Shown.passed(rows) : Shown.against(rows);
         job.set(
             station,
             pass ? Lamp.MOSS : Lamp.BRICK,
             pass
-                ? "The machine shows what the plan predicted."
-                : "The machine does not show what the plan predicted.",
+                ? ("The machine shows what the plan predicted. " + read).strip()
+                : ("The machine does not show what the plan predicted. " + read).strip(),
             clock.instant());
       }
       case CLOSE -> {
@@ -554,6 +561,23 @@ public class JobService {
   /** Keys of the symptoms that were noticed at Intake. */
   public List<String> symptoms(JobEntity job) {
     return read(job.station(Station.INTAKE)).symptoms();
+  }
+
+  /** Each figure that was foretold of the machine, with what was read off it at Prove. */
+  public List<Shown.ShownRow> shown(long id) {
+    JobEntity job = get(id);
+    return foretold.getObject().rows(job, seen(read(job.station(Station.PROVE))));
+  }
+
+  /** Whether a point of a station's list is ticked. */
+  public boolean looked(JobEntity job, Station at, int point) {
+    return read(job.station(at)).ticks().stream().anyMatch(t -> t.index() == point && t.done());
+  }
+
+  private static List<Shown.Seen> seen(StationRecord r) {
+    return r.shown().stream()
+        .map(s -> new Shown.Seen(s.key(), s.text(), s.unseen(), s.explained()))
+        .toList();
   }
 
   /** Numbers of the machine that were written down at Intake (H-17). */

@@ -15,13 +15,27 @@ import java.util.Map;
  * @param choice a verdict in one word where the station asks for one
  * @param ticks the points of the station's list that were looked at
  * @param has numbers of the machine by name, at Intake (H-17)
+ * @param shown what was read off the machine, at Prove
  */
 public record StationRecord(
     @NotNull @Size(max = 10_000) String notes,
     @NotNull @Size(max = 60) String choice,
     @NotNull @Size(max = 100) List<@Valid Tick> ticks,
     @NotNull @Size(max = 40) List<@Size(max = 40) String> symptoms,
-    @Size(max = 40) Map<@Size(max = 60) String, @PositiveOrZero @Max(1_000_000_000) Double> has) {
+    @Size(max = 40) Map<@Size(max = 60) String, @PositiveOrZero @Max(1_000_000_000) Double> has,
+    @Size(max = 200) List<@Valid Seen> shown) {
+
+  /**
+   * What was read off the machine at Prove, by the key of the figure that was foretold (V-5).
+   *
+   * @param unseen whether the machine does not show it
+   * @param explained why it may differ; "" for no reason known
+   */
+  public record Seen(
+      @NotNull @Size(max = 60) String key,
+      @NotNull @Size(max = 120) String text,
+      boolean unseen,
+      @NotNull @Size(max = 400) String explained) {}
 
   /**
    * One point of a list.
@@ -42,9 +56,10 @@ public record StationRecord(
     // Records that were kept before there were symptoms have none.
     symptoms = symptoms == null ? List.of() : List.copyOf(symptoms);
     has = has == null ? Map.of() : Map.copyOf(has);
+    shown = shown == null ? List.of() : List.copyOf(shown);
   }
 
   static StationRecord empty() {
-    return new StationRecord("", "", List.of(), List.of(), Map.of());
+    return new StationRecord("", "", List.of(), List.of(), Map.of(), List.of());
   }
 }

@@ -9,8 +9,11 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
+import lanternshed.core.prove.Shown;
+import lanternshed.core.prove.Speeds;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
+import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.JobView;
 import lanternshed.server.jobs.StationRecord;
 import lanternshed.server.logbook.LogLine;
@@ -19,6 +22,7 @@ import lanternshed.server.machines.MachineService;
 import lanternshed.server.paper.Paper;
 import lanternshed.server.paper.SheetPdf;
 import lanternshed.server.pictures.PictureService;
+import lanternshed.server.proving.TimingService;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Component;
 
@@ -32,9 +36,18 @@ class RecordSheet {
   private final LogService log;
   private final PictureService pictures;
   private final MachineService machines;
+  private final JobService jobs;
+  private final TimingService timings;
 
   RecordSheet(
-      ImageService images, LogService log, PictureService pictures, MachineService machines) {
+      ImageService images,
+      LogService log,
+      PictureService pictures,
+      MachineService machines,
+      JobService jobs,
+      TimingService timings) {
+    this.jobs = jobs;
+    this.timings = timings;
     this.images = images;
     this.log = log;
     this.pictures = pictures;
@@ -60,6 +73,8 @@ class RecordSheet {
             .map(x -> List.of(x.name(), LAMPS.getOrDefault(x.state(), x.state()), x.sentence()))
             .toList());
     readings(s, job);
+    shown(s, job);
+    speeds(s, job);
     notes(s, job);
     log(s, job);
     pictures(s, job);
@@ -110,6 +125,48 @@ class RecordSheet {
     if (rows.isEmpty()) return;
     s.head("Looked at and read by hand");
     s.table(List.of("station", "point", "found"), new float[] {2, 6, 4}, rows);
+  }
+
+  /** What was foretold beside what the machine did show (V-5); only what somebody read. */
+  private void shown(SheetPdf s, JobView job) {
+    List<List<String>> rows =
+        jobs.shown(job.id()).stream()
+            .filter(r -> r.verdict() != Shown.Verdict.OPEN)
+            .map(
+                r ->
+                    List.of(
+                        r.what(),
+                        r.predicted(),
+                        r.unseen() ? "not shown by it" : r.seen(),
+                        said(r)))
+            .toList();
+    if (rows.isEmpty()) return;
+    s.head("Foretold and shown");
+    s.table(List.of("figure", "foretold", "shown", "difference"), new float[] {3, 3, 3, 4}, rows);
+  }
+
+  private static String said(Shown.ShownRow r) {
+    return (r.sentence() + " " + r.explained()).strip();
+  }
+
+  private void speeds(SheetPdf s, JobView job) {
+    List<List<String>> rows =
+        timings.speeds(job.id()).rows().stream()
+            .map(
+                r ->
+                    List.of(
+                        r.name() + (r.tool().isEmpty() ? "" : ", " + r.tool()),
+                        times(r.before()),
+                        times(r.after()),
+                        (r.change() + " " + r.sentence()).strip()))
+            .toList();
+    if (rows.isEmpty()) return;
+    s.head("Before and after");
+    s.table(List.of("what", "before", "after", "change"), new float[] {4, 3, 3, 5}, rows);
+  }
+
+  private static String times(Speeds.Series x) {
+    return x.count() < 2 ? x.text() : x.text() + " (" + x.count() + " times)";
   }
 
   private static void notes(SheetPdf s, JobView job) {

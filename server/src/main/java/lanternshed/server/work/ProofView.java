@@ -8,6 +8,7 @@ import lanternshed.core.boot.Start;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.work.Proof;
+import lanternshed.server.shell.Json;
 
 /**
  * The four proofs of a built image (W-2), kept with the job.
@@ -24,13 +25,18 @@ public record ProofView(
     Start start,
     String sentence) {
 
-  static final ProofView NONE =
+  private static final ProofView NONE =
       new ProofView(false, 0, List.of(), List.of(), List.of(), Start.meant(""), "");
 
   /** Proofs of an older version had neither the answer nor the sentence. */
   public ProofView {
     start = start == null ? Start.meant("") : start;
     sentence = sentence == null ? "" : sentence;
+  }
+
+  /** As a job keeps it; nothing where nothing was built yet. */
+  public static ProofView of(String kept) {
+    return kept.isEmpty() ? NONE : Json.read(kept, ProofView.class);
   }
 
   static ProofView of(Proof p) {

@@ -4,28 +4,10 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import lanternshed.core.boot.Around;
-import lanternshed.core.boot.BootChain;
-import lanternshed.core.boot.BootPath;
-import lanternshed.core.boot.Start;
-import lanternshed.core.family.CarrierCheck;
-import lanternshed.core.family.Families;
-import lanternshed.core.family.Family;
-import lanternshed.core.machine.Profile;
-import lanternshed.core.measure.Finding;
-import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
-import lanternshed.core.measure.Sum;
-import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.Pace;
-import lanternshed.core.plan.Plan;
 import lanternshed.core.survey.Holes;
-import lanternshed.core.survey.Survey;
-import lanternshed.core.survey.Volumes;
-import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
@@ -34,10 +16,8 @@ import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
-import lanternshed.server.plans.PlanService;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
 import lanternshed.server.stations.Station;
@@ -58,26 +38,20 @@ class WorkController {
   private final JobService jobs;
   private final MediaService media;
   private final ImageService images;
-  private final PlanService plans;
   private final Shelf shelf;
   private final WriteGuard guard;
-  private final MachineService machines;
 
   WorkController(
       WorkService work,
       JobService jobs,
       MediaService media,
       ImageService images,
-      PlanService plans,
       Shelf shelf,
-      WriteGuard guard,
-      MachineService machines) {
-    this.machines = machines;
+      WriteGuard guard) {
     this.work = work;
     this.jobs = jobs;
     this.media = media;
     this.images = images;
-    this.plans = plans;
     this.shelf = shelf;
     this.guard = guard;
   }
@@ -120,26 +94,6 @@ class WorkController {
           files && skipFree != null && skipFree);
     }
   }
-
-  /**
-   * @param shown what the plan foretells of the machine's own screen (V-5)
-   */
-  record Prediction(
-      boolean written,
-      String readFrom,
-      List<BootChain.Link> boot,
-      Start start,
-      String geometry,
-      List<VolumePrediction> volumes,
-      List<DrivePrediction> drives,
-      List<Finding> findings,
-      Optional<Plan.Verdict> shown) {}
-
-  /** A drive as the emulator will show it, by a file of the carrier. */
-  record DrivePrediction(int id, String file, String size) {}
-
-  record VolumePrediction(
-      String letter, String label, long files, long freeBytes, String free, Sum because) {}
 
   @PostMapping("/api/jobs/{id}/rescue")
   @ResponseStatus(HttpStatus.ACCEPTED)
@@ -222,127 +176,7 @@ class WorkController {
 
   @GetMapping("/api/jobs/{id}/proof")
   ProofView proof(@PathVariable long id) {
-    String proof = jobs.get(id).proof();
-    return proof.isEmpty() ? ProofView.NONE : Json.read(proof, ProofView.class);
-  }
-
-  /** V-1: what the machine will show, from the bytes on the card where it is written. */
-  @GetMapping("/api/jobs/{id}/prediction")
-  Prediction prediction(@PathVariable long id) {
-    JobEntity job = jobs.get(id);
-    if (JobService.madeElsewhere(job)) return elsewhere(job);
-    ImageEntity image = images.get(job.builtId().orElse(null));
-    // An image that goes on the card as it is has no recipe, and nothing of it was promised.
-    if (job.recipe().isEmpty()) return asItIs(job, image);
-    Recipe recipe = Recipe.parse(job.recipe());
-    Family family = Families.named(recipe.family());
-    boolean written = job.cardId().isPresent();
-    boolean meant = proof(id).start().kind() != Start.Kind.NOT_MEANT;
-    BootChain chain;
-    Start start = Start.elsewhere(family.startsFrom());
-    try (Medium m = shown(job, image)) {
-      Around around = plans.around(job);
-      Optional<BootPath> boot = family.boot();
-      chain = boot.map(b -> b.walk(m, recipe.geometry(), around.reach())).orElse(BootChain.NONE);
-      if (boot.isPresent()) {
-        // The bytes are those of the image that was proved: what lies where is known of it.
-        Whereabouts places = images.whereabouts(image);
-        start =
-            Start.of(
-                chain,
-                meant,
-                meant && chain.holds()
-                    ? boot.get().rehearse(m, around, places::at)
-                    : Optional.empty());
-      }
-    }
-    return new Prediction(
-        written,
-        readFrom(job),
-        chain.links(),
-        start,
-        // Without heads the machine shows no cylinders either.
-        recipe.geometry().heads() > 1 ? recipe.geometry().toString() : "",
-        predicted(images.survey(image), family),
-        family.carries() ? drives(job, image) : List.of(),
-        family.carries() ? against(job, image) : List.of(),
-        plans.shown(job));
-  }
-
-  /** Of what the machine's own tool makes only the plan can say what will be shown. */
-  private Prediction elsewhere(JobEntity job) {
-    Family family = Families.of(machines.get(job.profile()));
-    return new Prediction(
-        false,
-        "the plan",
-        List.of(),
-        Start.elsewhere(family.startsFrom()),
-        "",
-        List.of(),
-        List.of(),
-        List.of(),
-        plans.shown(job));
-  }
-
-  private Prediction asItIs(JobEntity job, ImageEntity image) {
-    Start nothing = Start.of(BootChain.NONE, false);
-    Family family = Families.named("pc");
-    return new Prediction(
-        job.cardId().isPresent(),
-        readFrom(job),
-        List.of(),
-        nothing,
-        "",
-        predicted(images.survey(image), family),
-        List.of(),
-        List.of(),
-        Optional.empty());
-  }
-
-  private List<DrivePrediction> drives(JobEntity job, ImageEntity image) {
-    Profile.Carrier carrier = machines.get(job.profile()).carrier();
-    try (Medium m = shown(job, image)) {
-      return CarrierCheck.drives(carrier, Volumes.find(m, 0).volume()).stream()
-          .map(d -> new DrivePrediction(d.id(), d.file().path(), Say.mib(d.file().bytes())))
-          .toList();
-    }
-  }
-
-  private List<Finding> against(JobEntity job, ImageEntity image) {
-    Profile.Carrier carrier = machines.get(job.profile()).carrier();
-    try (Medium m = shown(job, image)) {
-      return CarrierCheck.of(carrier, Volumes.find(m, 0).volume());
-    }
-  }
-
-  private Medium shown(JobEntity job, ImageEntity image) {
-    return job.cardId()
-        .map(c -> media.open(media.get(c), Pace.counted()))
-        .orElseGet(() -> images.open(image));
-  }
-
-  private String readFrom(JobEntity job) {
-    return job.cardId().map(c -> media.get(c).name()).orElse("the built image");
-  }
-
-  private static List<VolumePrediction> predicted(Survey s, Family family) {
-    List<VolumePrediction> out = new ArrayList<>();
-    for (Survey.Found v : s.volumes()) {
-      out.add(
-          new VolumePrediction(
-              family.letter(out.size()),
-              v.label(),
-              v.files(),
-              v.use().freeBytes(),
-              Say.bytes(v.use().freeBytes()),
-              Sum.of("V-1", "Free space as the machine counts")
-                  .line("", "free clusters or blocks", v.use().free())
-                  .bytes("×", "one of them", v.use().clusterBytes())
-                  .bytes("=", "bytes free", v.use().freeBytes())
-                  .because("The machine counts what its own map says is free, one by one.")
-                  .done()));
-    }
-    return out;
+    return ProofView.of(jobs.get(id).proof());
   }
 
   record Source(long version, long imageId) {}
