@@ -132,6 +132,8 @@ abstract class State {
     throw new Stop(
         String.format(
             "The code at %04X:%04X needs an %s; this machine has an %s.",
-            seg[Cpu.CS], began, least.title(), level.title()));
+            seg[Cpu.CS], began, least.title(), level.title()),
+        false,
+        least);
   }
 }

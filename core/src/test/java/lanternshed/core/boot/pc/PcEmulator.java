@@ -19,6 +19,16 @@ final class PcEmulator {
    * expected, after three seconds.
    */
   static String screen(Path image, Geometry g, String expected) throws Exception {
+    return screen(image, g, expected, "");
+  }
+
+  /** The same with an option ROM that its firmware finds. */
+  static String screen(Path image, Geometry g, String expected, Path rom) throws Exception {
+    return screen(image, g, expected, " -option-rom " + rom);
+  }
+
+  private static String screen(Path image, Geometry g, String expected, String more)
+      throws Exception {
     Path dump = image.resolveSibling("screen.bin");
     Files.deleteIfExists(dump);
     String drive =
@@ -33,7 +43,8 @@ final class PcEmulator {
                     + " if=none,id=d,format=raw,file="
                     + image
                     + " -device "
-                    + drive)
+                    + drive
+                    + more)
             .redirectErrorStream(true)
             .redirectOutput(image.resolveSibling("log.txt").toFile())
             .start();
