@@ -4,6 +4,7 @@ import {
   CalculatorIcon,
   CircleStackIcon,
   ComputerDesktopIcon,
+  CpuChipIcon,
   PuzzlePieceIcon,
   QueueListIcon,
 } from '@heroicons/vue/24/outline'
@@ -37,6 +38,7 @@ const rooms = [
   { to: '/images', name: 'Images', icon: ArchiveBoxIcon },
   { to: '/parts', name: 'Parts', icon: PuzzlePieceIcon },
   { to: '/reckoner', name: 'Reckoner', icon: CalculatorIcon },
+  { to: '/roms', name: 'ROM bench', icon: CpuChipIcon },
 ]
 const trail = computed(() => crumbs.trail ?? [{ text: String(route.meta.title ?? ''), to: '' }])
 // What is deepest comes first: a narrow tab shows no more than that.
@@ -66,7 +68,7 @@ useKeys([
         v-for="r in rooms"
         :key="r.to"
         :to="r.to"
-        class="mx-1 flex flex-col items-center gap-1 rounded border-l-4 border-transparent py-2 text-[13px]"
+        class="mx-1 flex flex-col items-center gap-1 rounded border-l-4 border-transparent py-2 text-center text-[13px] leading-tight"
         :class="route.path.startsWith(r.to) ? 'border-l-lampfill! bg-white/15 font-bold' : ''"
       >
         <component :is="r.icon" class="h-6 w-6" aria-hidden="true" />{{ r.name }}

@@ -27,6 +27,8 @@ export const router = createRouter({
       component: () => import('./ReckonerRoom.vue'),
       meta: { title: 'Reckoner' },
     },
+    { path: '/roms', component: () => import('./RomsRoom.vue'), meta: { title: 'ROM bench' } },
+    { path: '/roms/:id(\\d+)', component: () => import('./RomRoom.vue') },
     { path: '/:rest(.*)', component: () => import('./NotThere.vue'), meta: { title: 'Not there' } },
   ],
 })

@@ -28,7 +28,9 @@ class ViewsJourney extends Journey {
           "/machines",
           "/machines/controller-pc",
           "/parts",
-          "/reckoner");
+          "/reckoner",
+          "/roms",
+          "/roms/1");
 
   /** The rooms, and all ten stations of a job that has begun and of one that is at its end. */
   private static List<String> views() {

@@ -113,7 +113,6 @@ class WholeJobJourney extends Journey {
         .first()
         .click();
     assertThat(text(p, "10 bits of cylinder")).isVisible();
-    shot(p, "because");
     p.keyboard().press("Escape");
     assertThat(text(p, "10 bits of cylinder")).not().isVisible();
     p.locator("main").focus();

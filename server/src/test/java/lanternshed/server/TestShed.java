@@ -185,6 +185,13 @@ public final class TestShed implements AutoCloseable {
             .PUT(BodyPublishers.ofByteArray(body)));
   }
 
+  public Answer postBytes(String path, byte[] body) {
+    return send(
+        request(path)
+            .header("Content-Type", "application/octet-stream")
+            .POST(BodyPublishers.ofByteArray(body)));
+  }
+
   public Answer delete(String path) {
     return send(request(path).DELETE());
   }

@@ -106,7 +106,7 @@ public final class Interleave {
 
   /** 2 for an option ROM whose sum is right, 1 for a start at the top of the address space. */
   private static int sense(byte[] b) {
-    RomFacts.Option o = RomFacts.of(b).option().orElse(null);
+    RomFacts.OptionRom o = RomFacts.of(b).option().orElse(null);
     if (o != null && o.length() > 0 && o.length() <= b.length) return o.sum() == 0 ? 3 : 2;
     return starts(b) ? 1 : 0;
   }

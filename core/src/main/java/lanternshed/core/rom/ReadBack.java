@@ -24,7 +24,7 @@ public record ReadBack(
     Pattern pattern,
     int differing,
     int first,
-    List<Difference> differences,
+    List<Misread> differences,
     String sentence,
     String todo,
     List<String> also,
@@ -50,7 +50,7 @@ public record ReadBack(
     OTHER
   }
 
-  public record Difference(int at, int is, int should) {}
+  public record Misread(int at, int is, int should) {}
 
   private record Explained(Pattern pattern, String sentence, String todo) {}
 
@@ -89,13 +89,13 @@ public record ReadBack(
               + Say.bytes(want.length)
               + "; set the programmer to the chip's own size.");
     }
-    List<Difference> differences = new ArrayList<>();
+    List<Misread> differences = new ArrayList<>();
     int count = 0;
     int first = -1;
     for (int i = 0; i < want.length; i++) {
       if (want[i] == got[i]) continue;
       if (first < 0) first = i;
-      if (count++ < SHOWN) differences.add(new Difference(i, got[i] & 0xFF, want[i] & 0xFF));
+      if (count++ < SHOWN) differences.add(new Misread(i, got[i] & 0xFF, want[i] & 0xFF));
     }
     if (count == 0) {
       String same = Say.count(want.length) + " bytes read back identical.";
@@ -201,7 +201,8 @@ public record ReadBack(
     return String.format(Locale.ROOT, "%04X", bit);
   }
 
-  private static int exchanged(int i, int a, int b) {
+  /** A number with two of its bits exchanged. */
+  static int exchanged(int i, int a, int b) {
     int differ = (i >> a ^ i >> b) & 1;
     return i ^ (differ << a | differ << b);
   }

@@ -23,9 +23,9 @@ import lanternshed.core.measure.Sum;
 public record RomFacts(
     int bytes,
     int kilobits,
-    Optional<Option> option,
-    List<Stretch> stretches,
-    List<Text> texts,
+    Optional<OptionRom> option,
+    List<RomStretch> stretches,
+    List<RomWords> texts,
     String sha256,
     String crc32,
     List<Finding> findings) {
@@ -49,7 +49,7 @@ public record RomFacts(
    * @param last the byte that is corrected, as it is
    * @param right that byte so that the sum is 0
    */
-  public record Option(int length, int sum, String entry, int last, int right) {}
+  public record OptionRom(int length, int sum, String entry, int last, int right) {}
 
   /** What a stretch is made of. */
   public enum Kind {
@@ -61,17 +61,17 @@ public record RomFacts(
   /**
    * @param start its first byte
    */
-  public record Stretch(Kind kind, int start, int length) {}
+  public record RomStretch(Kind kind, int start, int length) {}
 
   /**
    * @param telling whether it looks like a version or a date
    */
-  public record Text(int at, String text, boolean telling) {}
+  public record RomWords(int at, String text, boolean telling) {}
 
   public static RomFacts of(byte[] b) {
     CRC32 crc = new CRC32();
     crc.update(b);
-    Optional<Option> option = option(b);
+    Optional<OptionRom> option = option(b);
     return new RomFacts(
         b.length,
         Chip.holding(b.length).map(Chip::kilobits).orElse(0),
@@ -87,7 +87,7 @@ public record RomFacts(
     return b.length >= 4 && b[0] == 0x55 && (b[1] & 0xFF) == 0xAA;
   }
 
-  private static Optional<Option> option(byte[] b) {
+  private static Optional<OptionRom> option(byte[] b) {
     if (!marked(b)) return Optional.empty();
     int length = (b[2] & 0xFF) * UNIT;
     int within = Math.min(length, b.length);
@@ -95,7 +95,7 @@ public record RomFacts(
     for (int i = 0; i < within; i++) sum += b[i] & 0xFF;
     sum &= 0xFF;
     int last = within == 0 ? 0 : b[within - 1] & 0xFF;
-    return Optional.of(new Option(length, sum, entry(b), last, last - sum & 0xFF));
+    return Optional.of(new OptionRom(length, sum, entry(b), last, last - sum & 0xFF));
   }
 
   private static String entry(byte[] b) {
@@ -113,13 +113,13 @@ public record RomFacts(
     return inside ? String.format(Locale.ROOT, "jumps to %04X", to) : "jumps out of the image";
   }
 
-  private static List<Finding> findings(byte[] b, Optional<Option> option) {
+  private static List<Finding> findings(byte[] b, Optional<OptionRom> option) {
     List<Finding> out = new ArrayList<>();
     if (option.isEmpty()) {
       noMark(b).ifPresent(out::add);
       return out;
     }
-    Option o = option.get();
+    OptionRom o = option.get();
     if (o.length() == 0) {
       out.add(
           Finding.wrong(
@@ -152,7 +152,7 @@ public record RomFacts(
     return out;
   }
 
-  private static Finding sum(Option o) {
+  private static Finding sum(OptionRom o) {
     Sum because =
         Sum.of("O-1", "Sum of an option ROM")
             .line("", "bytes by its length byte", o.length())
@@ -210,33 +210,33 @@ public record RomFacts(
   }
 
   /** Runs of one value are blank; short ones belong to what is around them. */
-  private static List<Stretch> stretches(byte[] b) {
-    List<Stretch> out = new ArrayList<>();
+  private static List<RomStretch> stretches(byte[] b) {
+    List<RomStretch> out = new ArrayList<>();
     int from = 0;
     for (int at = 0; at < b.length; ) {
       int end = at + 1;
       boolean blank = b[at] == -1 || b[at] == 0;
       while (blank && end < b.length && b[end] == b[at]) end++;
       if (blank && end - at >= BLANK && out.size() < MOST_STRETCHES - 2) {
-        if (at > from) out.add(new Stretch(Kind.USED, from, at - from));
-        out.add(new Stretch(b[at] == 0 ? Kind.ZERO : Kind.FF, at, end - at));
+        if (at > from) out.add(new RomStretch(Kind.USED, from, at - from));
+        out.add(new RomStretch(b[at] == 0 ? Kind.ZERO : Kind.FF, at, end - at));
         from = end;
       }
       at = end;
     }
-    if (from < b.length) out.add(new Stretch(Kind.USED, from, b.length - from));
+    if (from < b.length) out.add(new RomStretch(Kind.USED, from, b.length - from));
     return out;
   }
 
-  private static List<Text> texts(byte[] b) {
-    List<Text> out = new ArrayList<>();
+  private static List<RomWords> texts(byte[] b) {
+    List<RomWords> out = new ArrayList<>();
     for (int at = 0; at < b.length && out.size() < MOST_TEXTS; ) {
       int end = at;
       while (end < b.length && end - at < 120 && b[end] >= 0x20 && b[end] < 0x7F) end++;
       String s = new String(b, at, end - at, StandardCharsets.US_ASCII);
       // Code is printable by chance; words have letters side by side.
       if (s.length() >= LEAST_TEXT && s.matches(".*([A-Za-z]{4}|\\d\\d[/-]\\d\\d).*")) {
-        out.add(new Text(at, s.strip(), TELLING.matcher(s).find()));
+        out.add(new RomWords(at, s.strip(), TELLING.matcher(s).find()));
       }
       at = Math.max(end, at + 1);
     }
@@ -249,7 +249,7 @@ public record RomFacts(
    * @throws lanternshed.core.measure.ShedException where it is no whole option ROM
    */
   public static byte[] corrected(byte[] b) {
-    Option o =
+    OptionRom o =
         option(b)
             .filter(x -> x.length() > 0 && x.length() <= b.length)
             .orElseThrow(

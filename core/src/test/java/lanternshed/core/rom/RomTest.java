@@ -42,14 +42,14 @@ class RomTest {
     byte[] b = option();
     RomFacts f = RomFacts.of(b);
     assertThat(f.kilobits()).isEqualTo(64);
-    RomFacts.Option o = f.option().orElseThrow();
+    RomFacts.OptionRom o = f.option().orElseThrow();
     assertThat(o.length()).isEqualTo(6144);
     assertThat(o.entry()).isEqualTo("jumps to 0045");
     assertThat(f.texts()).anyMatch(t -> t.at() == 0x80 && t.telling());
     assertThat(f.stretches())
         .containsExactly(
-            new RomFacts.Stretch(RomFacts.Kind.USED, 0, 6144),
-            new RomFacts.Stretch(RomFacts.Kind.FF, 6144, 2048));
+            new RomFacts.RomStretch(RomFacts.Kind.USED, 0, 6144),
+            new RomFacts.RomStretch(RomFacts.Kind.FF, 6144, 2048));
     assertThat(f.findings()).hasSize(1);
     assertThat(f.findings().get(0).what()).contains("not 00: the firmware skips it");
     byte[] right = RomFacts.corrected(b);
@@ -89,7 +89,7 @@ class RomTest {
         b[1] = (byte) 0xAA;
       }
       int at = 0;
-      for (RomFacts.Stretch s : RomFacts.of(b).stretches()) {
+      for (RomFacts.RomStretch s : RomFacts.of(b).stretches()) {
         assertThat(s.start()).isEqualTo(at);
         at += s.length();
       }
@@ -265,6 +265,25 @@ class RomTest {
 
   private static int set(int v, int bit, boolean one) {
     return one ? v | 1 << bit : v & ~(1 << bit);
+  }
+
+  @ParameterizedTest
+  @EnumSource(StandInProgrammer.Trouble.class)
+  void aStandInsTroubleIsNamedByWhatItReads(StandInProgrammer.Trouble t) {
+    byte[] image = noise(8192, 12);
+    for (int seed = 0; seed < 50; seed++) {
+      byte[] got = StandInProgrammer.programmed(image, t, seed);
+      assertThat(ReadBack.of(image, got).pattern())
+          .isEqualTo(
+              switch (t) {
+                case NONE -> Pattern.IDENTICAL;
+                case STUCK -> Pattern.STUCK_BIT;
+                case EXCHANGED -> Pattern.ADDRESS_EXCHANGED;
+                case UNERASED -> Pattern.NOT_ERASED;
+                case CUT -> Pattern.STOPPED;
+              });
+      assertThat(got).isEqualTo(StandInProgrammer.programmed(image, t, seed));
+    }
   }
 
   @Test

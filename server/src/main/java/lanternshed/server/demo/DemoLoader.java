@@ -13,6 +13,8 @@ import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest;
+import lanternshed.core.rom.HexText;
+import lanternshed.core.rom.Windows;
 import lanternshed.core.work.Progress;
 import lanternshed.server.drawer.DrawerService;
 import lanternshed.server.fault.FaultService;
@@ -29,6 +31,7 @@ import lanternshed.server.plans.PlanChoice;
 import lanternshed.server.plans.PlanService;
 import lanternshed.server.proving.PredictionService;
 import lanternshed.server.proving.TimingService;
+import lanternshed.server.roms.RomService;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.stations.Station;
 import lanternshed.server.work.WorkEntity;
@@ -59,6 +62,7 @@ class DemoLoader implements ApplicationRunner {
   private final DrawerService drawer;
   private final PredictionService predictions;
   private final TimingService timings;
+  private final RomService roms;
 
   DemoLoader(
       Settings settings,
@@ -72,7 +76,9 @@ class DemoLoader implements ApplicationRunner {
       ImageService images,
       DrawerService drawer,
       PredictionService predictions,
-      TimingService timings) {
+      TimingService timings,
+      RomService roms) {
+    this.roms = roms;
     this.predictions = predictions;
     this.timings = timings;
     this.drawer = drawer;
@@ -107,6 +113,7 @@ class DemoLoader implements ApplicationRunner {
       }
     }
     for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
+    if (machinesThere.isEmpty()) rom(scenario.rom());
     media.hurry(true);
     for (Scenario.JobSpec spec : scenario.jobs()) {
       if (!machinesThere.contains(spec.machine())) lay(spec);
@@ -164,6 +171,20 @@ class DemoLoader implements ApplicationRunner {
   private void timed(long id, Scenario.JobSpec spec, boolean after) {
     if (spec.timings() == null) return;
     spec.timings().stream().filter(t -> t.after() == after).forEach(t -> timings.add(id, t));
+  }
+
+  private void rom(Scenario.RomSpec spec) {
+    try (InputStream in = DemoLoader.class.getResourceAsStream("/" + spec.file())) {
+      long id = roms.add(spec.name(), HexText.read(in.readAllBytes()));
+      List<Windows.Occupied> there = new ArrayList<>(Windows.USUAL);
+      for (Scenario.OccupiedSpec o : spec.occupied()) {
+        there.add(new Windows.Occupied(o.name(), Integer.parseInt(o.start(), 16), o.kib() * 1024));
+      }
+      int window = Integer.parseInt(spec.window(), 16);
+      roms.place(id, new RomService.RomPlace(there, spec.carrier(), window));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   private void library(Scenario.LibrarySpec spec) {

@@ -8,7 +8,24 @@ import lanternshed.core.prove.Timing;
 
 /** demo/saltern-mill.json. */
 record Scenario(
-    List<CardSpec> cards, List<LibrarySpec> libraries, List<Lying> drawer, List<JobSpec> jobs) {
+    List<CardSpec> cards,
+    List<LibrarySpec> libraries,
+    List<Lying> drawer,
+    RomSpec rom,
+    List<JobSpec> jobs) {
+
+  /**
+   * An image on the ROM bench.
+   *
+   * @param window as hexadecimal text
+   */
+  record RomSpec(
+      String name, String file, String carrier, String window, List<OccupiedSpec> occupied) {}
+
+  /**
+   * @param start as hexadecimal text
+   */
+  record OccupiedSpec(String name, String start, int kib) {}
 
   /** What lies of a kind of part. */
   record Lying(String key, int count, String lies) {}

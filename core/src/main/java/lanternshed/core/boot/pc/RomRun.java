@@ -141,7 +141,8 @@ public final class RomRun {
       One one = new One(rom, segment, level);
       Optional<Level> needs = one.run();
       if (needs.isPresent() && level != Level.I80386) {
-        if (why.isEmpty() || needs.get() != level) why = one.sentence;
+        // Which machine has which is not known here.
+        why = one.sentence.replaceFirst("; this machine.*", ".");
         continue;
       }
       return one.ran(why);

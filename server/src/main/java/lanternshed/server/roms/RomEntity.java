@@ -1,0 +1,89 @@
+package lanternshed.server.roms;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import jakarta.persistence.Version;
+import java.time.Instant;
+
+/** An image of a ROM; its bytes never change. Taken out it is only hidden (O-12). */
+@Entity
+@Table(name = "rom")
+class RomEntity {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private Long id;
+
+  @Version private long version;
+  private String name;
+  private String note = "";
+  private String sha256;
+  private byte[] bytes;
+  private String madeFrom;
+  private String place = "";
+  private Instant at;
+  private boolean removed;
+
+  protected RomEntity() {}
+
+  RomEntity(String name, byte[] bytes, String sha256, String madeFrom, Instant at) {
+    this.name = name;
+    this.bytes = bytes.clone();
+    this.sha256 = sha256;
+    this.madeFrom = madeFrom;
+    this.at = at;
+  }
+
+  Long id() {
+    return id;
+  }
+
+  String name() {
+    return name;
+  }
+
+  String note() {
+    return note;
+  }
+
+  void write(String newName, String newNote) {
+    name = newName;
+    note = newNote;
+  }
+
+  String sha256() {
+    return sha256;
+  }
+
+  byte[] bytes() {
+    return bytes.clone();
+  }
+
+  /** What was done to which image, in words; "" for one that was brought in. */
+  String madeFrom() {
+    return madeFrom;
+  }
+
+  /** {@link RomService.RomPlace} as JSON; "" where nobody chose. */
+  String place() {
+    return place;
+  }
+
+  void setPlace(String json) {
+    place = json;
+  }
+
+  Instant at() {
+    return at;
+  }
+
+  boolean removed() {
+    return removed;
+  }
+
+  void setRemoved(boolean now) {
+    removed = now;
+  }
+}

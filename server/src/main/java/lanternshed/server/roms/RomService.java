@@ -1,0 +1,300 @@
+package lanternshed.server.roms;
+
+import jakarta.persistence.EntityNotFoundException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import lanternshed.core.boot.pc.RomRun;
+import lanternshed.core.measure.Finding;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.rom.Chip;
+import lanternshed.core.rom.Erased;
+import lanternshed.core.rom.HexText;
+import lanternshed.core.rom.Interleave;
+import lanternshed.core.rom.ReadBack;
+import lanternshed.core.rom.RomCarrier;
+import lanternshed.core.rom.RomFacts;
+import lanternshed.core.rom.StandInProgrammer;
+import lanternshed.core.rom.Windows;
+import lanternshed.server.shell.Json;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps images of ROMs; what is made of one is another, and the old one stays. */
+@Service
+public class RomService {
+  private static final int MOST = 500;
+
+  /** A hexadecimal text has nearly three characters a byte. */
+  private static final int MOST_FILE = 4 * Chip.MOST;
+
+  private final RomRepository roms;
+  private final ReadingRepository readings;
+  private final Clock clock;
+
+  RomService(RomRepository roms, ReadingRepository readings, Clock clock) {
+    this.roms = roms;
+    this.readings = readings;
+    this.clock = clock;
+  }
+
+  /**
+   * Where an image is to lie.
+   *
+   * @param occupied what else the machine has there
+   * @param carrier key of what its chip sits in; "" where nobody chose
+   * @param window its first address; 0 where nobody chose
+   */
+  public record RomPlace(List<Windows.Occupied> occupied, String carrier, int window) {
+    static final RomPlace OPEN = new RomPlace(Windows.USUAL, "", 0);
+  }
+
+  record ReadingView(
+      long id, String pattern, int differing, String sentence, String sha256, Instant at) {}
+
+  /**
+   * @param fault the first thing that is wrong with it; "" where nothing is
+   */
+  record RomRow(long id, String name, String size, String what, String fault, String madeFrom) {}
+
+  /**
+   * @param windows every one that could be taken, with what occupies it
+   * @param conflict what the chosen window collides with; "" where with nothing
+   * @param jumpers as they are to be set; absent where the carrier has none for the window
+   */
+  record RomView(
+      long id,
+      String name,
+      String note,
+      String madeFrom,
+      Instant at,
+      RomFacts facts,
+      RomPlace place,
+      List<Windows.Window> windows,
+      String conflict,
+      Optional<RomCarrier.WindowSetting> jumpers,
+      List<ReadingView> readings) {}
+
+  List<RomRow> rows() {
+    return roms.findByRemovedFalseOrderByIdDesc().stream().map(RomService::row).toList();
+  }
+
+  private static RomRow row(RomEntity e) {
+    RomFacts f = RomFacts.of(e.bytes());
+    String fault =
+        f.findings().stream()
+            .filter(x -> x.weight() != Finding.Weight.NOTE)
+            .map(Finding::what)
+            .findFirst()
+            .orElse("");
+    String what =
+        f.option().map(o -> "option ROM, " + Say.size(o.length())).orElse("no option ROM");
+    return new RomRow(e.id(), e.name(), Say.size(f.bytes()), what, fault, e.madeFrom());
+  }
+
+  RomView view(long id) {
+    RomEntity e = get(id);
+    byte[] b = bytes(e);
+    RomFacts f = RomFacts.of(b);
+    RomPlace p = e.place().isEmpty() ? RomPlace.OPEN : Json.read(e.place(), RomPlace.class);
+    int taken = f.option().map(o -> Math.min(o.length(), b.length)).orElse(b.length);
+    boolean fits = taken > 0 && taken <= Windows.END - Windows.FIRST;
+    List<Windows.Window> windows = fits ? Windows.of(p.occupied(), taken) : List.of();
+    return new RomView(
+        e.id(),
+        e.name(),
+        e.note(),
+        e.madeFrom(),
+        e.at(),
+        f,
+        p,
+        windows,
+        windows.stream()
+            .filter(w -> w.start() == p.window())
+            .map(Windows.Window::with)
+            .findFirst()
+            .orElse(""),
+        carrier(p.carrier()).flatMap(c -> c.setting(p.window())),
+        readings.findTop20ByRomIdOrderByIdDesc(id).stream().map(ReadingEntity::view).toList());
+  }
+
+  private static Optional<RomCarrier> carrier(String key) {
+    return RomCarrier.all().stream().filter(c -> c.key().equals(key)).findFirst();
+  }
+
+  private RomEntity get(long id) {
+    return roms.findById(id)
+        .orElseThrow(() -> new EntityNotFoundException("There is no ROM " + id + "."));
+  }
+
+  private static byte[] bytes(RomEntity e) {
+    byte[] b = e.bytes();
+    if (Sha256.of(b).equals(e.sha256())) return b;
+    throw new ShedException(
+        "The bytes of “" + e.name() + "” are not those of their digest any more; bring it again.");
+  }
+
+  /** The bytes of an image, in one of the forms in which programmers take them. */
+  byte[] file(long id, HexText.Form form) {
+    byte[] b = bytes(get(id));
+    return HexText.write(b, form).map(s -> s.getBytes(StandardCharsets.US_ASCII)).orElse(b);
+  }
+
+  String name(long id) {
+    return get(id).name();
+  }
+
+  /** What a stream holds, in whichever form; never more than the largest ROM. */
+  static byte[] read(InputStream in) {
+    try {
+      byte[] file = in.readNBytes(MOST_FILE + 1);
+      if (file.length == 0) throw new ShedException("This file is empty.");
+      byte[] b = file.length > MOST_FILE ? file : HexText.read(file);
+      if (b.length <= Chip.MOST) return b;
+      throw new ShedException(
+          "No ROM of these machines is longer than "
+              + Say.size(Chip.MOST)
+              + "; this file is longer. A disk image belongs to Images.");
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** Brings an image in; one whose bytes are there already is the one that is there. */
+  @Transactional
+  public long add(String name, byte[] bytes) {
+    return keep(name, bytes, "");
+  }
+
+  private long keep(String name, byte[] bytes, String madeFrom) {
+    String sha = Sha256.of(bytes);
+    Optional<RomEntity> known = roms.findFirstBySha256AndRemovedFalse(sha);
+    if (known.isPresent()) return known.get().id();
+    if (roms.countByRemovedFalse() >= MOST) {
+      throw new ShedException("The bench has " + MOST + " images; take some out first.");
+    }
+    return roms.save(new RomEntity(clean(name), bytes, sha, madeFrom, clock.instant())).id();
+  }
+
+  private static String clean(String name) {
+    String n = name.replaceAll("[\\p{Cntrl}/\\\\]", "_").strip();
+    if (n.isEmpty()) return "image";
+    return n.length() > 120 ? n.substring(0, 120) : n;
+  }
+
+  @Transactional
+  public void write(long id, String name, String note) {
+    get(id).write(clean(name), note);
+  }
+
+  @Transactional
+  public void place(long id, RomPlace p) {
+    RomEntity e = get(id);
+    // Refuses what lies nowhere before it is kept.
+    Windows.of(p.occupied(), 2048);
+    if (!p.carrier().isEmpty() && carrier(p.carrier()).isEmpty()) {
+      throw new ShedException("There is no carrier \"" + p.carrier() + "\".");
+    }
+    e.setPlace(Json.write(p));
+  }
+
+  /** Takes an image out, or puts it back. */
+  @Transactional
+  public void remove(long id, boolean removed) {
+    get(id).setRemoved(removed);
+  }
+
+  /** O-1: another image, whose last byte makes the sum right. */
+  @Transactional
+  public long corrected(long id) {
+    RomEntity e = get(id);
+    byte[] right = RomFacts.corrected(bytes(e));
+    return made(e, right, ", sum right", "the last byte of its length corrected");
+  }
+
+  /** O-2: another image, as long as its chip. */
+  @Transactional
+  public long fitted(long id, int kilobits, Chip.Pad pad) {
+    RomEntity e = get(id);
+    byte[] whole = new Chip(kilobits).fit(bytes(e), pad);
+    String how =
+        switch (pad) {
+          case FF -> "the rest FF";
+          case ZERO -> "the rest 00";
+          case REPEAT -> "again and again";
+        };
+    return made(e, whole, ", " + kilobits + " kbit", "in " + kilobits + " kbit, " + how);
+  }
+
+  /** O-4: one image for each socket. */
+  @Transactional
+  public List<Long> split(long id, int ways) {
+    RomEntity e = get(id);
+    List<Long> out = new ArrayList<>();
+    for (Interleave.Part p : Interleave.split(bytes(e), ways)) {
+      out.add(made(e, p.bytes(), ", " + p.socket(), p.socket()));
+    }
+    return out;
+  }
+
+  private long made(RomEntity from, byte[] bytes, String ending, String how) {
+    int room = Math.max(0, 120 - ending.length());
+    String name = from.name().substring(0, Math.min(from.name().length(), room)) + ending;
+    long id = keep(name, bytes, "“" + from.name() + "”, " + how);
+    RomEntity made = get(id);
+    if (made.place().isEmpty()) made.setPlace(from.place());
+    return id;
+  }
+
+  /**
+   * @param sentence what the order of the parts rests on
+   */
+  record RomJoined(long id, String sentence) {}
+
+  @Transactional
+  public RomJoined joined(List<Long> ids) {
+    List<RomEntity> parts = ids.stream().map(this::get).toList();
+    Interleave.Joined j = Interleave.join(parts.stream().map(RomService::bytes).toList());
+    String from =
+        j.order().stream()
+            .map(i -> "“" + parts.get(i).name() + "”")
+            .collect(Collectors.joining(" and "));
+    return new RomJoined(keep("joined", j.bytes(), from + ", joined"), j.sentence());
+  }
+
+  RomRun.RomRan run(long id) {
+    RomEntity e = get(id);
+    RomPlace p = e.place().isEmpty() ? RomPlace.OPEN : Json.read(e.place(), RomPlace.class);
+    int at = p.window() == 0 ? Windows.FIRST : p.window();
+    return RomRun.of(bytes(e), at >> 4);
+  }
+
+  /** O-7: what a chip reads, held against what was to be in it; kept with the image. */
+  @Transactional
+  public ReadBack readBack(long id, byte[] got) {
+    ReadBack r = ReadBack.of(bytes(get(id)), got);
+    readings.save(new ReadingEntity(id, r, Sha256.of(got), clock.instant()));
+    return r;
+  }
+
+  /** The same with the stand-in; it is no chip, so nothing is kept of it. */
+  ReadBack standIn(long id, StandInProgrammer.Trouble trouble) {
+    byte[] want = bytes(get(id));
+    long seed = clock.instant().getNano();
+    return ReadBack.of(want, StandInProgrammer.programmed(want, trouble, seed));
+  }
+
+  /** O-3: whether a chip that reads so takes the image. */
+  Erased over(long id, byte[] chip) {
+    return Erased.of(chip, bytes(get(id)));
+  }
+}

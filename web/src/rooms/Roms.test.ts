@@ -1,0 +1,144 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import type { Schemas } from '../api/client'
+import MemoryMap from '../rom/MemoryMap.vue'
+import ReadBackCard from '../rom/ReadBackCard.vue'
+import RomColumn from '../rom/RomColumn.vue'
+import RunCard from '../rom/RunCard.vue'
+import { answer, show, sum } from '../test/page'
+import RomsRoom from './RomsRoom.vue'
+
+afterEach(() => (document.body.innerHTML = ''))
+
+const rom: Schemas['RomView'] = {
+  id: 3,
+  name: 'mill.bin',
+  note: '',
+  madeFrom: '',
+  at: '2026-11-27T06:00:00Z',
+  facts: {
+    bytes: 8192,
+    kilobits: 64,
+    option: { length: 6144, sum: 2, entry: 'jumps to 0018', last: 0x8f, right: 0x8d },
+    stretches: [
+      { kind: 'USED', start: 0, length: 6144 },
+      { kind: 'FF', start: 6144, length: 2048 },
+    ],
+    texts: [{ at: 5, text: 'Mill ROM 1.3', telling: true }],
+    sha256: 'ab',
+    crc32: 'CD',
+    findings: [
+      { rule: 'O-1', weight: 'WRONG', where: '', what: 'The sum of', todo: '', because: sum },
+    ],
+  },
+  place: {
+    occupied: [{ name: 'memory frame', start: 0xd0000, length: 0x10000 }],
+    carrier: 'board',
+    window: 0xe0000,
+  },
+  windows: [
+    { start: 0xd0000, length: 0x2000, with: 'memory frame' },
+    { start: 0xe0000, length: 0x2000, with: '' },
+  ],
+  conflict: '',
+  jumpers: { start: 'E0000', print: ['J1', 'J2'], tested: ['J1', 'J3'] },
+  readings: [],
+}
+const board = {
+  key: 'board',
+  name: 'bare board',
+  kilobits: [64],
+  facts: 'Faces the rear.',
+  jumpers: ['J1', 'J2', 'J3'],
+  windows: [
+    { start: 'D0000', print: [], tested: [] },
+    { start: 'E0000', print: ['J1', 'J2'], tested: ['J1', 'J3'] },
+  ],
+}
+
+describe('the ROM bench', () => {
+  it('draws the chip with a table beside it that says the same', () => {
+    const w = show(RomColumn, { props: { rom } })
+    const rows = w.findAll('tr').map((r) => r.text())
+    expect(rows).toEqual(
+      expect.arrayContaining([
+        expect.stringMatching(/0000.*in use.*6.144 B/),
+        expect.stringMatching(/1800.*blank, FF.*2.048 B/),
+        expect.stringMatching(/17FF.*last byte 8F → 8D: sum 00/),
+      ]),
+    )
+    expect(w.find('svg').attributes('aria-label')).toContain('“Mill ROM 1.3”')
+  })
+
+  it('sets the tested jumpers, names the wrong print, and asks for another window', async () => {
+    answer({ 'GET /api/roms/carriers': [board] })
+    const w = show(MemoryMap, { props: { rom, error: null } })
+    await flushPromises()
+    expect(w.text()).toContain('▲ the print says J1 J2')
+    expect(w.text()).toContain('✓ tested: J1 J3')
+    expect(w.text()).toContain('✓ E0000 to E1FFF is free.')
+    expect(w.findAll('option').map((o) => o.text())).toContain('D0000 ✕ memory frame')
+    await w.find('select').setValue(String(0xd0000))
+    expect(w.emitted('place')?.[0]).toEqual([
+      { occupied: rom.place.occupied, carrier: 'board', window: 0xd0000 },
+    ])
+  })
+
+  it('says what a stand-in reads, and that it is none', async () => {
+    const r: Schemas['ReadBack'] = {
+      pattern: 'STUCK_BIT',
+      differing: 3072,
+      first: 1,
+      differences: [{ at: 0x200, is: 0x4d, should: 0x45 }],
+      sentence: 'Data line D3 at 1 is stuck.',
+      todo: 'Reseat the chip.',
+      also: [],
+      out: 10,
+    }
+    const asked = answer({ 'POST /api/roms/3/stand-in': r })
+    const w = show(ReadBackCard, { props: { rom } })
+    await w.findAll('button').at(-1)?.trigger('click')
+    await flushPromises()
+    expect(asked[0].body).toEqual({ trouble: 'STUCK' })
+    expect(w.text()).toMatch(/a stand-in.*✕ 3072 bytes differ.*0200.*is 4D.*should 45/)
+    expect(w.text()).toContain('10 other patterns ruled out')
+  })
+
+  it('shows what it printed and which processor it needs', async () => {
+    answer({
+      'GET /api/roms/3/run': {
+        returned: true,
+        needs: 'I80386',
+        why: 'The code at E000:0041 needs an 80386.',
+        sentence: 'It comes back.',
+        screen: ['Mill ROM 1.3'],
+        hooks: [{ vector: 0x13, name: 'disk', segment: 0xe000, offset: 65 }],
+        asked: [],
+        steps: 180,
+      },
+    })
+    const w = show(RunCard, { props: { rom } })
+    await flushPromises()
+    expect(w.find('pre').text()).toBe('Mill ROM 1.3')
+    expect(w.text()).toMatch(/INT 13h.*disk.*▲ needs an 80386 or later/)
+  })
+
+  it('joins the picked ones in the order in which they were picked', async () => {
+    const row = { size: '1.0 KiB', what: 'no option ROM', fault: '', madeFrom: '' }
+    const asked = answer({
+      'GET /api/roms': [
+        { ...row, id: 1, name: 'even' },
+        { ...row, id: 2, name: 'odd' },
+      ],
+      'POST /api/roms/joined': { id: 9, sentence: 'the mark 55 AA in this order.' },
+    })
+    const w = show(RomsRoom)
+    await flushPromises()
+    await w.find('[aria-label="Join odd"]').trigger('change')
+    await w.find('[aria-label="Join even"]').trigger('change')
+    await w.find('button.next').trigger('click')
+    await flushPromises()
+    expect(asked.find((a) => a.what.startsWith('POST'))?.body).toEqual({ ids: [2, 1] })
+    expect(w.text()).toContain('the mark 55 AA in this order.')
+  })
+})
