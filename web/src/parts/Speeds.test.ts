@@ -72,7 +72,7 @@ describe('speeds before and after', () => {
 
   it('takes one out and offers the way back', async () => {
     const { w, asked } = await sheet(false, { 'DELETE /api/jobs/7/timings/1': view })
-    await w.find('[aria-label="Take 400 KB/s out"]').trigger('click')
+    await w.find('[aria-label="take out 400 KB/s"]').trigger('click')
     await flushPromises()
     expect(asked.map((a) => a.what)).toContain('DELETE /api/jobs/7/timings/1')
   })

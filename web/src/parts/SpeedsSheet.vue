@@ -132,7 +132,7 @@ const part = (x: number, r: Schemas['SpeedRow']) => `${(100 * x) / scale(r)}%`
         <button
           type="button"
           class="text-sm text-river underline"
-          :aria-label="`Take ${t.text} out`"
+          :aria-label="`take out ${t.text}`"
           @click="remove(t)"
         >
           take out
@@ -205,7 +205,7 @@ const part = (x: number, r: Schemas['SpeedRow']) => `${(100 * x) / scale(r)}%`
           <button
             type="button"
             class="text-river underline"
-            :aria-label="`Take ${t.text} out`"
+            :aria-label="`take out ${t.text}`"
             @click="remove(t)"
           >
             take out

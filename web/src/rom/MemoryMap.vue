@@ -143,7 +143,7 @@ function add(): void {
           <button
             type="button"
             class="text-river underline"
-            :aria-label="`Take ${o.name} out of the map`"
+            :aria-label="`take out ${o.name}`"
             @click="put({ occupied: rom.place.occupied.filter((_, n) => n !== i) })"
           >
             take out
