@@ -58,7 +58,7 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
   <p v-else-if="rom.isError.value" class="sheet p-6 text-brick" role="alert">
     ✕ {{ sentence(rom.error.value) }}
   </p>
-  <div v-else-if="v" class="grid gap-3 lg:grid-cols-[1.3fr_1fr_0.9fr]">
+  <div v-else-if="v" :key="v.id" class="grid gap-3 lg:grid-cols-[1.3fr_1fr_0.9fr]">
     <section class="sheet p-4">
       <div class="flex items-baseline justify-between gap-3">
         <h1 class="head">Sounding of the chip</h1>
@@ -105,7 +105,7 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
               <option value="REPEAT">again and again</option>
             </select></label
           >
-          <button type="submit" class="plain">Fit it</button>
+          <button type="submit" class="plain shrink-0">Fit it</button>
         </form>
         <button type="button" class="plain" @click="split.mutate(2)">Split for two chips</button>
         <button type="button" class="plain" @click="split.mutate(4)">for four</button>

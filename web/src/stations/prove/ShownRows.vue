@@ -31,26 +31,26 @@ const USUAL = [
 </script>
 
 <template>
-  <table class="mt-1 w-full text-[15px]">
+  <table class="mt-1 block w-full text-[15px] md:table">
     <caption class="sr-only">
       Figures that are foretold, and what the machine shows
     </caption>
-    <thead class="text-left text-sm text-slate">
+    <thead class="hidden text-left text-sm text-slate md:table-header-group">
       <tr>
         <th class="py-1 pr-3 font-normal">predicted</th>
         <th class="w-48 py-1 pr-3 font-normal">the machine shows</th>
         <th class="py-1 font-normal">difference</th>
       </tr>
     </thead>
-    <tbody class="divide-y divide-rule">
-      <tr v-for="r in rows" :key="r.key" class="align-top">
-        <td class="py-2 pr-3">
+    <tbody class="block divide-y divide-rule md:table-row-group">
+      <tr v-for="r in rows" :key="r.key" class="block py-2 align-top md:table-row">
+        <td class="block py-1 md:table-cell md:py-2 md:pr-3">
           {{ r.what }}
           <span class="block text-plum"
             >◆ <Why class="figure" :sum="r.because" :text="r.predicted"
           /></span>
         </td>
-        <td class="py-2 pr-3">
+        <td class="block py-1 md:table-cell md:py-2 md:pr-3">
           <input
             v-model="seen(r.key).text"
             class="field figure h-9"
@@ -59,7 +59,7 @@ const USUAL = [
             :aria-label="`${r.what}: what the machine shows`"
           />
         </td>
-        <td class="py-2" :class="of(r).tone">
+        <td class="block py-1 md:table-cell md:py-2" :class="of(r).tone">
           <span role="status" class="mr-3">{{ of(r).mark }} {{ of(r).word }}</span>
           <span v-if="r.sentence" class="block text-sm">{{ r.sentence }}</span>
           <label class="inline-flex items-center gap-2 text-sm whitespace-nowrap text-slate">

@@ -10,6 +10,7 @@ import java.util.zip.CRC32;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 
 /**
@@ -81,6 +82,20 @@ public record RomFacts(
         Sha256.of(b),
         String.format(Locale.ROOT, "%08X", crc.getValue()),
         findings(b, option));
+  }
+
+  /** In two words, for a list. */
+  public String what() {
+    return option.map(o -> "option ROM, " + Say.size(o.length())).orElse("no option ROM");
+  }
+
+  /** The first thing that is wrong with it; "" where nothing is. */
+  public String fault() {
+    return findings.stream()
+        .filter(f -> f.weight() != Finding.Weight.NOTE)
+        .map(Finding::what)
+        .findFirst()
+        .orElse("");
   }
 
   private static boolean marked(byte[] b) {
@@ -246,7 +261,7 @@ public record RomFacts(
   /**
    * The image with its sum made right by the last byte of its length.
    *
-   * @throws lanternshed.core.measure.ShedException where it is no whole option ROM
+   * @throws ShedException where it is no whole option ROM
    */
   public static byte[] corrected(byte[] b) {
     OptionRom o =
@@ -254,7 +269,7 @@ public record RomFacts(
             .filter(x -> x.length() > 0 && x.length() <= b.length)
             .orElseThrow(
                 () ->
-                    new lanternshed.core.measure.ShedException(
+                    new ShedException(
                         "This is no whole option ROM; there is no sum that could be corrected."));
     byte[] out = b.clone();
     out[o.length() - 1] = (byte) o.right();

@@ -294,14 +294,16 @@ public class FaultService {
                 .toList());
     in.add(onBoard(jobId, with, "card"));
     chains.name(job).ifPresent(c -> in.add(onBoard(jobId, c, "adapter")));
-    boolean starts = jobs.looked(job, Station.PROVE, 0);
+    Profile profile = machines.get(job.profile());
+    boolean all = jobs.looked(job, Station.PROVE) >= profile.prove().size();
     String words = cut(job.station(Station.PROVE).sentence(), 400);
     TrialText text =
         new TrialText(
             cut("Proof with " + with, 120),
             in,
-            machines.get(job.profile()).operations().get(0),
-            starts ? Trial.Outcome.PARTLY : Trial.Outcome.FAILS,
+            profile.operations().stream().findFirst().orElse("starts"),
+            // Where every point was seen, only its figures are others than foretold.
+            all ? Trial.Outcome.PARTLY : Trial.Outcome.FAILS,
             words,
             0,
             0);

@@ -569,9 +569,9 @@ public class JobService {
     return foretold.getObject().rows(job, seen(read(job.station(Station.PROVE))));
   }
 
-  /** Whether a point of a station's list is ticked. */
-  public boolean looked(JobEntity job, Station at, int point) {
-    return read(job.station(at)).ticks().stream().anyMatch(t -> t.index() == point && t.done());
+  /** How many points of a station's list are ticked. */
+  public long looked(JobEntity job, Station at) {
+    return read(job.station(at)).ticks().stream().filter(StationRecord.Tick::done).count();
   }
 
   private static List<Shown.Seen> seen(StationRecord r) {

@@ -7,6 +7,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import lanternshed.core.rom.RomFacts;
 
 /** An image of a ROM; its bytes never change. Taken out it is only hidden (O-12). */
 @Entity
@@ -21,6 +22,9 @@ class RomEntity {
   private String note = "";
   private String sha256;
   private byte[] bytes;
+  private int size;
+  private String what;
+  private String fault;
   private String madeFrom;
   private String place = "";
   private Instant at;
@@ -28,10 +32,13 @@ class RomEntity {
 
   protected RomEntity() {}
 
-  RomEntity(String name, byte[] bytes, String sha256, String madeFrom, Instant at) {
+  RomEntity(String name, byte[] bytes, RomFacts facts, String madeFrom, Instant at) {
     this.name = name;
     this.bytes = bytes.clone();
-    this.sha256 = sha256;
+    this.sha256 = facts.sha256();
+    this.size = facts.bytes();
+    this.what = facts.what();
+    this.fault = facts.fault();
     this.madeFrom = madeFrom;
     this.at = at;
   }

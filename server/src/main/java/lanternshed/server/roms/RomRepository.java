@@ -5,7 +5,22 @@ import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 interface RomRepository extends JpaRepository<RomEntity, Long> {
-  List<RomEntity> findByRemovedFalseOrderByIdDesc();
+  /** What a list says of an image, without its bytes. */
+  interface Listed {
+    Long getId();
+
+    String getName();
+
+    int getSize();
+
+    String getWhat();
+
+    String getFault();
+
+    String getMadeFrom();
+  }
+
+  List<Listed> findByRemovedFalseOrderByIdDesc();
 
   Optional<RomEntity> findFirstBySha256AndRemovedFalse(String sha256);
 

@@ -12,7 +12,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import lanternshed.core.boot.pc.RomRun;
-import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
@@ -88,17 +87,9 @@ public class RomService {
     return roms.findByRemovedFalseOrderByIdDesc().stream().map(RomService::row).toList();
   }
 
-  private static RomRow row(RomEntity e) {
-    RomFacts f = RomFacts.of(e.bytes());
-    String fault =
-        f.findings().stream()
-            .filter(x -> x.weight() != Finding.Weight.NOTE)
-            .map(Finding::what)
-            .findFirst()
-            .orElse("");
-    String what =
-        f.option().map(o -> "option ROM, " + Say.size(o.length())).orElse("no option ROM");
-    return new RomRow(e.id(), e.name(), Say.size(f.bytes()), what, fault, e.madeFrom());
+  private static RomRow row(RomRepository.Listed l) {
+    return new RomRow(
+        l.getId(), l.getName(), Say.size(l.getSize()), l.getWhat(), l.getFault(), l.getMadeFrom());
   }
 
   RomView view(long id) {
@@ -182,7 +173,9 @@ public class RomService {
     if (roms.countByRemovedFalse() >= MOST) {
       throw new ShedException("The bench has " + MOST + " images; take some out first.");
     }
-    return roms.save(new RomEntity(clean(name), bytes, sha, madeFrom, clock.instant())).id();
+    return roms.save(
+            new RomEntity(clean(name), bytes, RomFacts.of(bytes), madeFrom, clock.instant()))
+        .id();
   }
 
   private static String clean(String name) {
