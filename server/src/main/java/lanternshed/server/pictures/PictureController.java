@@ -1,6 +1,5 @@
 package lanternshed.server.pictures;
 
-import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -10,6 +9,7 @@ import java.time.Duration;
 import java.util.List;
 import lanternshed.server.pictures.PictureService.Mark;
 import lanternshed.server.pictures.PictureService.PictureView;
+import lanternshed.server.shell.RawBody;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
@@ -46,12 +46,7 @@ class PictureController {
       path = "/api/jobs/{job}/pictures",
       consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @ResponseStatus(HttpStatus.CREATED)
-  @Operation(
-      requestBody =
-          @io.swagger.v3.oas.annotations.parameters.RequestBody(
-              content =
-                  @io.swagger.v3.oas.annotations.media.Content(
-                      mediaType = "application/octet-stream")))
+  @RawBody
   PictureView add(
       @PathVariable long job,
       @RequestParam String place,

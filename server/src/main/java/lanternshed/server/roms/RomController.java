@@ -1,6 +1,5 @@
 package lanternshed.server.roms;
 
-import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -19,6 +18,7 @@ import lanternshed.core.rom.ReadBack;
 import lanternshed.core.rom.RomCarrier;
 import lanternshed.core.rom.StandInProgrammer;
 import lanternshed.core.rom.Windows;
+import lanternshed.server.shell.RawBody;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -91,12 +91,7 @@ class RomController {
 
   @PostMapping(consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @ResponseStatus(HttpStatus.CREATED)
-  @Operation(
-      requestBody =
-          @io.swagger.v3.oas.annotations.parameters.RequestBody(
-              content =
-                  @io.swagger.v3.oas.annotations.media.Content(
-                      mediaType = "application/octet-stream")))
+  @RawBody
   RomService.RomView add(@RequestParam @Size(max = 400) String name, HttpServletRequest request)
       throws IOException {
     return roms.view(roms.add(name, RomService.read(request.getInputStream())));
@@ -171,12 +166,7 @@ class RomController {
   }
 
   @PostMapping(path = "/{id}/read-back", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
-  @Operation(
-      requestBody =
-          @io.swagger.v3.oas.annotations.parameters.RequestBody(
-              content =
-                  @io.swagger.v3.oas.annotations.media.Content(
-                      mediaType = "application/octet-stream")))
+  @RawBody
   ReadBack readBack(@PathVariable long id, HttpServletRequest request) throws IOException {
     return roms.readBack(id, RomService.read(request.getInputStream()));
   }
@@ -188,12 +178,7 @@ class RomController {
   }
 
   @PostMapping(path = "/{id}/over", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
-  @Operation(
-      requestBody =
-          @io.swagger.v3.oas.annotations.parameters.RequestBody(
-              content =
-                  @io.swagger.v3.oas.annotations.media.Content(
-                      mediaType = "application/octet-stream")))
+  @RawBody
   Erased over(@PathVariable long id, HttpServletRequest request) throws IOException {
     return roms.over(id, RomService.read(request.getInputStream()));
   }
