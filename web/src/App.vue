@@ -97,7 +97,11 @@ useKeys([
         >
           <span class="figure text-sm">{{ unit.unit }}</span><span class="key">U</span>
         </button>
-        <button type="button" class="whitespace-nowrap text-slate hover:text-river" @click="showSettings = true">
+        <button
+          type="button"
+          class="whitespace-nowrap text-slate hover:text-river"
+          @click="showSettings = true"
+        >
           {{ settings.author || 'your name' }}
         </button>
       </header>

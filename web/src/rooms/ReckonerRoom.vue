@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Why from '../because/Why.vue'
 import { count, inUnit, useUnit } from '../shed/units'
+import RoadsCard from '../parts/RoadsCard.vue'
 import Sounding from '../sounding/Sounding.vue'
 
 /** The program's calculations by themselves, with no job. */
@@ -101,6 +102,7 @@ function pick(): void {
           />
         </p>
       </section>
+      <RoadsCard />
     </div>
   </div>
 </template>

@@ -358,6 +358,12 @@ class WholeJobTest {
 
   @Test
   void theReckonerAndTheLogbookAnswer() {
+    String roads =
+        "/api/reckoner/roads?protocol=XMODEM&rate=9600&floppy=KB720&bytes=1000000&files=";
+    JsonNode first = shed.get(roads + 30).json().get("roads").get(0);
+    assertThat(first.get("name").asString()).isEqualTo("floppies, 3½-inch, 720 KB");
+    assertThat(first.get("note").asString()).isEqualTo("2 disks");
+    assertThat(shed.get(roads + 0).status()).isEqualTo(422);
     JsonNode pegs = shed.get("/api/reckoner/pegs?machine=controller-pc&sectors=15625216").json();
     assertThat(pegs.get("reach").asLong()).isEqualTo(1_032_192);
     assertThat(

@@ -1,5 +1,6 @@
 package lanternshed.server.reckoner;
 
+import java.util.Arrays;
 import java.util.List;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Peg;
@@ -10,6 +11,10 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.transfer.Load;
+import lanternshed.core.transfer.Road;
+import lanternshed.core.transfer.Roads;
+import lanternshed.core.transfer.SerialLine;
 import lanternshed.server.machines.MachineService;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -82,6 +87,40 @@ class ReckonerController {
     }
     Chs at = new Chs(cylinder, head, sector);
     return new PlaceView(g.toLba(at), at, g.lbaSum(at));
+  }
+
+  /**
+   * @param roads the shortest first, times in words
+   */
+  record RoadsView(List<RoadView> roads, List<Named> protocols, List<Named> floppies) {}
+
+  record RoadView(String name, String time, String note, Sum because) {}
+
+  /** A choice with its words. */
+  record Named(String key, String words) {}
+
+  @GetMapping("/roads")
+  RoadsView roads(
+      @RequestParam int files,
+      @RequestParam long bytes,
+      @RequestParam SerialLine.Protocol protocol,
+      @RequestParam int rate,
+      @RequestParam(defaultValue = "50") int turnaround,
+      @RequestParam(defaultValue = "0") int errors,
+      @RequestParam Roads.Floppy floppy,
+      @RequestParam(defaultValue = "30") int change,
+      @RequestParam(defaultValue = "900") int cardOut) {
+    SerialLine line = new SerialLine(protocol, rate, 10, turnaround, errors);
+    List<Road> roads =
+        Roads.of(new Load(files, bytes), line, floppy, new Roads.Hands(change, cardOut));
+    return new RoadsView(
+        roads.stream()
+            .map(r -> new RoadView(r.name(), Say.seconds(r.seconds()), r.note(), r.because()))
+            .toList(),
+        Arrays.stream(SerialLine.Protocol.values())
+            .map(p -> new Named(p.name(), p.words()))
+            .toList(),
+        Arrays.stream(Roads.Floppy.values()).map(f -> new Named(f.name(), f.words())).toList());
   }
 
   @GetMapping("/size")

@@ -1,0 +1,40 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import { answer, show, sum } from '../test/page'
+import RoadsCard from './RoadsCard.vue'
+
+afterEach(() => (document.body.innerHTML = ''))
+
+describe('roads and hours', () => {
+  it('puts the shortest first with a mark, and asks anew when the set is another', async () => {
+    const road = { note: '', because: sum }
+    const asked = answer({
+      'GET /api/reckoner/roads': {
+        roads: [
+          { ...road, name: 'the card', time: '15 min 01 s' },
+          { ...road, name: 'serial line', time: '1 h 40 min' },
+        ],
+        protocols: [{ key: 'XMODEM_CRC', words: 'XMODEM with a CRC' }],
+        floppies: [{ key: 'KB720', words: '720 KB' }],
+      },
+    })
+    const w = show(RoadsCard)
+    await flushPromises()
+    expect(w.findAll('li').map((l) => l.text())).toEqual([
+      expect.stringMatching(/✓ the card.*15 min 01 s/),
+      expect.stringMatching(/^serial line.*1 h 40 min/),
+    ])
+    await w.find('input').setValue(7)
+    await flushPromises()
+    expect(asked).toHaveLength(2)
+  })
+
+  it('says what a refusal says', async () => {
+    answer({
+      'GET /api/reckoner/roads': { status: 422, detail: 'Between one file and a million.' },
+    })
+    const w = show(RoadsCard)
+    await flushPromises()
+    expect(w.find('[role=alert]').text()).toContain('Between one file')
+  })
+})
