@@ -38,9 +38,9 @@ const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
 </script>
 
 <template>
-  <section class="sheet p-4">
-    <h2 class="head">Roads and hours</h2>
-    <div class="mt-1 grid grid-cols-2 gap-2">
+  <section class="sheet grid gap-x-8 gap-y-2 p-4 md:grid-cols-[340px_1fr]">
+    <div class="grid grid-cols-2 content-start gap-2">
+      <h2 class="head col-span-2">Roads and hours</h2>
       <label class="text-sm text-slate"
         >files<input v-model.number="q.files" type="number" min="1" class="field figure"
       /></label>
@@ -82,17 +82,19 @@ const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
           class="field figure"
       /></label>
     </div>
-    <p v-if="asked.isError.value" class="mt-2 text-brick" role="alert">
-      ✕ {{ sentence(asked.error.value) }}
-    </p>
-    <ol v-if="v" class="mt-2 divide-y divide-rule">
-      <li v-for="(r, i) in v.roads" :key="r.name" class="flex justify-between gap-3 py-1">
-        <span :class="i ? '' : 'font-bold'"
-          >{{ i ? '' : '✓ ' }}{{ r.name }}
-          <span class="block text-sm font-normal text-slate">{{ r.note }}</span></span
-        >
-        <Why class="figure shrink-0 self-start" :sum="r.because" :text="r.time" />
-      </li>
-    </ol>
+    <div>
+      <p v-if="asked.isError.value" class="mt-2 text-brick" role="alert">
+        ✕ {{ sentence(asked.error.value) }}
+      </p>
+      <ol v-if="v" class="mt-2 divide-y divide-rule">
+        <li v-for="(r, i) in v.roads" :key="r.name" class="flex justify-between gap-3 py-1">
+          <span :class="i ? '' : 'font-bold'"
+            >{{ i ? '' : '✓ ' }}{{ r.name }}
+            <span class="block text-sm font-normal text-slate">{{ r.note }}</span></span
+          >
+          <Why class="figure shrink-0 self-start" :sum="r.because" :text="r.time" />
+        </li>
+      </ol>
+    </div>
   </section>
 </template>

@@ -102,7 +102,7 @@ function pick(): void {
           />
         </p>
       </section>
-      <RoadsCard />
     </div>
+    <RoadsCard class="lg:col-span-full" />
   </div>
 </template>
