@@ -18,6 +18,10 @@ const size = ref(paper())
       <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/record.pdf?paper=${size}`"
         >Record of the job</a
       >
+      <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/plan.pdf?paper=${size}`">Plan</a>
+      <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/log.pdf?paper=${size}`"
+        >Logbook</a
+      >
       <label class="flex items-center gap-2 text-[15px]"
         >on
         <select v-model="size" class="field w-28!">

@@ -610,10 +610,16 @@ class DemoTest {
       String first = machine.split(" ")[0];
       assertThat(pdf(at + "/record.pdf?paper=LETTER")).contains(first, "Stations", "Intake");
       assertThat(pdf(at + "/bench.pdf")).contains(first, "Fit the card", "come before these lists");
+      assertThat(pdf(at + "/log.pdf")).contains(first, "Logbook", "Brought in");
       assertThat(pdf(at + "/label.pdf")).contains(first, "job " + j.get("id").asLong());
     }
     assertThat(pdf("/api/jobs/" + job("Tolley Ledger sub-notebook") + "/record.pdf"))
         .contains("Foretold and shown", "Free on C: TOLLEY", "Before and after", "(3 times)");
+    assertThat(pdf("/api/jobs/" + job("Pellow Atelier 30 pattern studio") + "/plan.pdf"))
+        .contains(
+            "a proposal, not settled yet", "How far it reaches", "(binds)", "What the rules say");
+    assertThat(pdf("/api/jobs/" + job("Tolley Ledger sub-notebook") + "/plan.pdf?paper=LETTER"))
+        .contains("settled", "TOLLEY", "124 × 16 × 63");
     JsonNode job = whole("Ardley Galley 2 typesetter");
     String digest =
         shed.get("/api/images/" + job.get("builtId").asLong()).json().get("sha256").asString();

@@ -2,6 +2,7 @@ package lanternshed.core.rom;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.Iterator;
 import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
@@ -57,7 +58,9 @@ public final class HexText {
       Arrays.fill(all, (byte) 0xFF);
       int number = 0;
       boolean ended = false;
-      for (String line : text.split("\\R")) {
+      // One after the other: a file of nothing but line ends makes no list of them.
+      for (Iterator<String> lines = text.lines().iterator(); lines.hasNext(); ) {
+        String line = lines.next();
         if (++number > MOST_LINES) throw broken(number, "there are too many lines");
         String l = line.strip();
         if (l.isEmpty()) continue;

@@ -308,6 +308,8 @@ class RomTest {
     assertThatThrownBy(() -> read(":0300300002337A1E\n")).hasMessageContaining("cut off");
     assertThatThrownBy(() -> read(":0300300002337A1E\n:02000004FFFFFC\n:0300300002337A1E\n"))
         .hasMessageContaining("too far");
+    String many = ":0300300002337A1E" + "\n".repeat(2_000_000);
+    assertThatThrownBy(() -> read(many)).hasMessageContaining("too many lines");
     SplittableRandom r = new SplittableRandom(2);
     for (int n = 0; n < 2000; n++) {
       StringBuilder s = new StringBuilder(r.nextBoolean() ? ":" : "S1");

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
@@ -16,8 +15,6 @@ import lanternshed.server.images.ImageService;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.JobView;
 import lanternshed.server.jobs.StationRecord;
-import lanternshed.server.logbook.LogLine;
-import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.paper.Paper;
 import lanternshed.server.paper.SheetPdf;
@@ -33,7 +30,7 @@ class RecordSheet {
       Map.of("DARK", "not yet", "LIT", "in hand", "MOSS", "done", "BRICK", "stopped", "DASH", "–");
 
   private final ImageService images;
-  private final LogService log;
+  private final LogSheet log;
   private final PictureService pictures;
   private final MachineService machines;
   private final JobService jobs;
@@ -41,7 +38,7 @@ class RecordSheet {
 
   RecordSheet(
       ImageService images,
-      LogService log,
+      LogSheet log,
       PictureService pictures,
       MachineService machines,
       JobService jobs,
@@ -76,7 +73,7 @@ class RecordSheet {
     shown(s, job);
     speeds(s, job);
     notes(s, job);
-    log(s, job);
+    log.lines(s, job.id());
     pictures(s, job);
     return s.done();
   }
@@ -174,26 +171,6 @@ class RecordSheet {
       if (x.record().notes().isBlank()) continue;
       s.head("Notes at " + x.name()).text(x.record().notes());
     }
-  }
-
-  /** As it was written; a line that was corrected says so, and stays. */
-  private void log(SheetPdf s, JobView job) {
-    List<LogLine> lines = log.whole(job.id());
-    if (lines.isEmpty()) return;
-    Set<Long> corrected =
-        lines.stream().flatMap(l -> l.corrects().stream()).collect(Collectors.toSet());
-    s.head("Logbook");
-    s.table(
-        List.of("at", "who", "line"),
-        new float[] {3, 2, 8},
-        lines.stream()
-            .map(
-                l ->
-                    List.of(
-                        SheetPdf.at(l.at()),
-                        l.author(),
-                        l.text() + (corrected.contains(l.id()) ? " (corrected later)" : "")))
-            .toList());
   }
 
   private void pictures(SheetPdf s, JobView job) {

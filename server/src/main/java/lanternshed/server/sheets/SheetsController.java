@@ -18,8 +18,18 @@ class SheetsController {
   private final RecordSheet record;
   private final LabelSheet label;
   private final BenchSheet bench;
+  private final PlanSheet plan;
+  private final LogSheet log;
 
-  SheetsController(JobService jobs, RecordSheet record, LabelSheet label, BenchSheet bench) {
+  SheetsController(
+      JobService jobs,
+      RecordSheet record,
+      LabelSheet label,
+      BenchSheet bench,
+      PlanSheet plan,
+      LogSheet log) {
+    this.plan = plan;
+    this.log = log;
     this.bench = bench;
     this.jobs = jobs;
     this.record = record;
@@ -41,6 +51,18 @@ class SheetsController {
   ResponseEntity<byte[]> bench(
       @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
     return pdf("job-" + id + "-bench", bench.of(jobs.get(id), paper));
+  }
+
+  @GetMapping("/api/jobs/{id}/plan.pdf")
+  ResponseEntity<byte[]> plan(
+      @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
+    return pdf("job-" + id + "-plan", plan.of(jobs.get(id), paper));
+  }
+
+  @GetMapping("/api/jobs/{id}/log.pdf")
+  ResponseEntity<byte[]> log(
+      @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
+    return pdf("job-" + id + "-log", log.of(job(id), paper));
   }
 
   private JobView job(long id) {
