@@ -6,9 +6,11 @@ import java.util.List;
 import java.util.Map;
 import lanternshed.core.family.Family;
 import lanternshed.core.machine.Peg;
+import lanternshed.core.machine.Setup;
 import lanternshed.core.measure.Say;
 import lanternshed.core.plan.Plan;
 import lanternshed.server.jobs.JobEntity;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.paper.Paper;
 import lanternshed.server.paper.SheetPdf;
 import lanternshed.server.plans.PlanService;
@@ -23,8 +25,10 @@ class PlanSheet {
       Map.of(Plan.Weight.STOPS, "stops", Plan.Weight.WARNS, "warns", Plan.Weight.HOLDS, "holds");
 
   private final PlanService plans;
+  private final MachineService machines;
 
-  PlanSheet(PlanService plans) {
+  PlanSheet(PlanService plans, MachineService machines) {
+    this.machines = machines;
     this.plans = plans;
   }
 
@@ -62,13 +66,14 @@ class PlanSheet {
     return s.done();
   }
 
-  private static Map<String, String> facts(PlanService.Answer a) {
+  private Map<String, String> facts(PlanService.Answer a) {
     Plan p = a.plan();
     Map<String, String> facts = new LinkedHashMap<>();
     facts.put("plan", a.settled() ? "settled" : "a proposal, not settled yet");
-    facts.put("machine", p.machine());
-    facts.put("firmware", p.firmware());
-    facts.put("system", p.system());
+    Setup setup = Setup.of(machines.get(p.machine()), p.firmware(), p.system());
+    facts.put("machine", setup.profile().name());
+    facts.put("firmware", setup.firmware().name());
+    facts.put("system", setup.system().title());
     facts.put("card", p.card().name() + ", " + Say.sectors(p.card().planSectors()));
     if (p.geometry().heads() > 1) facts.put("geometry in setup", p.geometry().toString());
     facts.put("how", p.strategy().title());
