@@ -194,7 +194,7 @@ const part = (x: number, r: Schemas['SpeedRow']) => `${(100 * x) / scale(r)}%`
     </p>
     <details v-if="after && mine.length" class="mt-2 text-sm">
       <summary class="cursor-pointer text-river underline">
-        the {{ mine.length }} taken with the card
+        figures taken with the card: {{ mine.length }}
       </summary>
       <ul class="mt-1">
         <li v-for="t in mine" :key="t.id" class="flex justify-between gap-2 py-0.5">

@@ -63,6 +63,16 @@ abstract class Journey {
     return p.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName(name));
   }
 
+  /** Reads every figure off the machine as it was foretold. */
+  static void readAsForetold(Page p) {
+    Locator rows = p.locator("main tbody tr:has(input.figure)");
+    assertThat(rows.first()).isVisible();
+    for (Locator row : rows.all()) {
+      row.locator("input.figure").fill(row.locator("[data-why]").innerText());
+    }
+    assertThat(p.locator("main").getByText("✓ as predicted")).hasCount(rows.count());
+  }
+
   static Locator text(Page p, String words) {
     return p.getByText(words).first();
   }
