@@ -67,6 +67,18 @@ describe('what the machine shows', () => {
     vi.useRealTimers()
   })
 
+  it('leaves a refusal where it is until something is changed', async () => {
+    vi.useFakeTimers()
+    const refused = { status: 422, detail: 'Free: type what the machine shows.' }
+    const { w, asked } = await prove([row()], 'LIT', { 'PUT /api/jobs/7/stations/9': refused })
+    await w.find('input[value="pass"]').setValue()
+    await w.find('button.next').trigger('click')
+    await vi.advanceTimersByTimeAsync(3000)
+    expect(w.find('[role=alert]').text()).toContain('Free: type what')
+    expect(asked.filter((a) => a.what.startsWith('PUT'))).toHaveLength(1)
+    vi.useRealTimers()
+  })
+
   it('takes a proof that failed to the fault board', async () => {
     const { w, asked } = await prove([], 'BRICK', { 'POST /api/jobs/7/fault/failed-proof': {} })
     expect(w.text()).toContain('✕ It does not show it.')

@@ -56,10 +56,11 @@ export function useRecord(job: () => Job, station: () => Station) {
   })
 
   // What is found is kept soon, so that the answers to it come and a reload loses nothing; never
-  // while a save is on its way, which may be the one that settles the station.
+  // while a save is on its way, which may be the one that settles the station, and never over a
+  // refusal that nobody has answered yet.
   const keep = useDebounceFn((): void => {
     if (save.isPending.value) void keep()
-    else if (dirty.value && station().state !== 'MOSS') save.mutate(false)
+    else if (dirty.value && !save.isError.value && station().state !== 'MOSS') save.mutate(false)
   }, 500)
 
   function tick(index: number) {
