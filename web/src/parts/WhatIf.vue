@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import ImageChoice from './ImageChoice.vue'
+import { LEVELS } from './levels'
 import type { Wish } from './useRehearsal'
 
 /** What would be otherwise: the usual changes, each run already, and any other that is set here. */
@@ -9,7 +10,6 @@ defineProps<{ view: Schemas['RehearsalView'] }>()
 const wish = defineModel<Wish>({ required: true })
 /** Open where there is room for it. */
 const setting = ref(window.matchMedia?.('(min-width: 1024px)').matches ?? false)
-const LEVELS = { I8086: '8086', I80186: '80186', I80286: '80286', I80386: '80386' } as const
 const AS_IS = ''
 const form = reactive({
   heads: AS_IS as number | '',

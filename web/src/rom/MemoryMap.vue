@@ -3,11 +3,11 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
 import Patterns from '../sounding/Patterns.vue'
-import { hex, type Rom } from './useRoms'
+import { hex, type PlaceChange, type Rom } from './useRoms'
 
 /** Where the machine sees it: what occupies the addresses, the free windows, and the jumpers. */
 const props = defineProps<{ rom: Rom; error: unknown }>()
-const emit = defineEmits<{ place: [Schemas['PlaceText']] }>()
+const emit = defineEmits<{ place: [PlaceChange] }>()
 const FROM = 0xc0000
 const TO = 0x100000
 const TOP = 10
@@ -29,20 +29,22 @@ const offered = computed(() =>
       )
     : props.rom.windows,
 )
-function put(change: Partial<Schemas['PlaceText']>): void {
-  const { occupied, carrier: key, window } = props.rom.place
-  emit('place', { occupied, carrier: key, window, ...change })
-}
+const takes = (at: number) => emit('place', () => ({ window: at }))
+const sitsIn = (key: string) => emit('place', () => ({ carrier: key }))
+const same = (a: Schemas['Occupied'], b: Schemas['Occupied']) =>
+  a.name === b.name && a.start === b.start && a.length === b.length
+const takeOut = (o: Schemas['Occupied']) =>
+  emit('place', (now) => ({ occupied: now.occupied.filter((x) => !same(x, o)) }))
 const adding = ref(false)
 const more = reactive({ name: '', start: 'D0000', size: 64 })
 function add(): void {
   const start = parseInt(more.start, 16)
-  put({
-    occupied: [
-      ...props.rom.place.occupied,
-      { name: more.name, start: Number.isNaN(start) ? 0 : start, length: more.size * 1024 },
-    ],
-  })
+  const one = {
+    name: more.name,
+    start: Number.isNaN(start) ? 0 : start,
+    length: more.size * 1024,
+  }
+  emit('place', (now) => ({ occupied: [...now.occupied, one] }))
   adding.value = false
   more.name = ''
 }
@@ -96,7 +98,7 @@ function add(): void {
         <select
           class="field figure mt-1 h-9 py-0!"
           :value="rom.place.window"
-          @change="put({ window: Number(($event.target as HTMLSelectElement).value) })"
+          @change="takes(Number(($event.target as HTMLSelectElement).value))"
         >
           <option :value="0">not chosen yet</option>
           <option v-for="w in offered" :key="w.start" :value="w.start">
@@ -109,7 +111,7 @@ function add(): void {
         <select
           class="field mt-1 h-9 py-0!"
           :value="rom.place.carrier"
-          @change="put({ carrier: ($event.target as HTMLSelectElement).value })"
+          @change="sitsIn(($event.target as HTMLSelectElement).value)"
         >
           <option value="">not chosen yet</option>
           <option v-for="c in carriers.data.value ?? []" :key="c.key" :value="c.key">
@@ -144,7 +146,7 @@ function add(): void {
             type="button"
             class="text-river underline"
             :aria-label="`take out ${o.name}`"
-            @click="put({ occupied: rom.place.occupied.filter((_, n) => n !== i) })"
+            @click="takeOut(o)"
           >
             take out
           </button>

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, sentence } from '../api/client'
+import { LEVELS } from '../parts/levels'
 import { hex, type Rom } from './useRoms'
 
 /** The option ROM run as firmware enters it. */
@@ -12,12 +13,6 @@ const asked = useQuery({
   enabled: computed(() => !!props.rom.facts.option),
 })
 const r = computed(() => asked.data.value)
-const TITLES: Record<string, string> = {
-  I8086: '8086',
-  I80186: '80186',
-  I80286: '80286',
-  I80386: '80386',
-}
 </script>
 
 <template>
@@ -48,7 +43,7 @@ const TITLES: Record<string, string> = {
         </li>
       </ul>
       <p class="mt-1" :class="r.why ? 'text-lamp' : 'text-moss'">
-        {{ r.why ? '▲' : '✓' }} needs an {{ TITLES[r.needs] ?? r.needs }} or later
+        {{ r.why ? '▲' : '✓' }} needs an {{ LEVELS[r.needs] }} or later
         <span v-if="r.why" class="block text-sm">{{ r.why }}</span>
       </p>
       <p class="mt-1 text-sm text-slate">

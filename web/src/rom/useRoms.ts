@@ -4,6 +4,9 @@ import { api, ask, type Schemas } from '../api/client'
 
 export type Rom = Schemas['RomView']
 
+/** What becomes of a place, from what it is when it is changed. */
+export type PlaceChange = (now: Rom['place']) => Partial<Rom['place']>
+
 /** An address as people write it, with as many digits as its field has. */
 export function hex(n: number, digits = 4): string {
   return n.toString(16).toUpperCase().padStart(digits, '0')
@@ -29,16 +32,28 @@ export function useRom(id: () => number) {
     queries.setQueryData(['rom', view.id], view)
     void queries.invalidateQueries({ queryKey: ['roms'] })
   }
+  // One change after the other, each on what the one before left: a quick hand is not somebody else.
+  const scope = { id: 'rom' }
+  const latest = () => queries.getQueryData<Rom>(key.value)!
+  const again = () => queries.invalidateQueries({ queryKey: key.value })
   const place = useMutation({
-    scope: { id: 'rom-place' },
-    mutationFn: (p: Schemas['PlaceText']) =>
-      ask(api.PUT('/api/roms/{id}/place', { ...path.value, body: p })),
+    scope,
+    mutationFn: (change: PlaceChange) => {
+      const { version, place: p } = latest()
+      const body = { version, ...p, ...change(p) }
+      return ask(api.PUT('/api/roms/{id}/place', { ...path.value, body }))
+    },
     onSuccess: keep,
+    onError: again,
   })
   const write = useMutation({
-    mutationFn: (t: Schemas['RomText']) =>
-      ask(api.PUT('/api/roms/{id}', { ...path.value, body: t })),
+    scope,
+    mutationFn: (note: string) => {
+      const { version, name } = latest()
+      return ask(api.PUT('/api/roms/{id}', { ...path.value, body: { version, name, note } }))
+    },
     onSuccess: keep,
+    onError: again,
   })
   return { rom, path, keep, place, write, queries, key }
 }

@@ -31,7 +31,12 @@ const corrected = useMutation({
   mutationFn: () => ask(api.POST('/api/roms/{id}/corrected', path.value)),
   onSuccess: (view) => (keep(view), go(view.id)),
 })
-const wish = reactive<Schemas['ChipWish']>({ kilobits: 64, pad: 'FF' })
+const wish = reactive<Schemas['ChipWish']>({ kilobits: 0, pad: 'FF' })
+watch(
+  () => v.value?.id,
+  () => (wish.kilobits = v.value?.chips[0] ?? 0),
+  { immediate: true },
+)
 const fitted = useMutation({
   mutationFn: () => ask(api.POST('/api/roms/{id}/fitted', { ...path.value, body: { ...wish } })),
   onSuccess: (view) => (keep(view), go(view.id)),
@@ -92,9 +97,7 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
           <label
             >into a chip of
             <select v-model.number="wish.kilobits" class="field figure mt-1 h-9 py-0!">
-              <option v-for="k in [16, 32, 64, 128, 256, 512, 1024, 2048]" :key="k" :value="k">
-                {{ k }} kbit
-              </option>
+              <option v-for="k in v.chips" :key="k" :value="k">{{ k }} kbit</option>
             </select></label
           >
           <label
@@ -130,7 +133,7 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
           maxlength="2000"
           :value="v.note"
           placeholder="originals are read, labelled and kept unerased"
-          @change="write.mutate({ name: v.name, note: ($event.target as HTMLInputElement).value })"
+          @change="write.mutate(($event.target as HTMLInputElement).value)"
       /></label>
     </section>
     <div class="space-y-3">

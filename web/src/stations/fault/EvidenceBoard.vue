@@ -118,13 +118,13 @@ const top = computed(
           </button>
         </div>
       </div>
-      <div class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
+      <div class="shrink-0" :class="oneOperation ? 'w-16' : 'w-24'" />
     </div>
     <div class="relative">
       <!-- columns: a hairline each, a lamp band under the first suspect -->
       <div
         class="pointer-events-none absolute inset-y-0 left-[240px] flex"
-        :class="oneOperation ? 'right-6' : 'right-24'"
+        :class="oneOperation ? 'right-16' : 'right-24'"
         aria-hidden="true"
       >
         <div
@@ -178,7 +178,7 @@ const top = computed(
         </span>
         <span
           class="shrink-0 pl-2 text-[13px] leading-tight text-slate"
-          :class="oneOperation ? 'w-6' : 'w-24'"
+          :class="oneOperation ? 'w-16' : 'w-24'"
           >{{ oneOperation ? '' : t.text.operation }}</span
         >
       </button>
@@ -197,7 +197,7 @@ const top = computed(
           >{{ foot(p).text }}</span
         >
       </span>
-      <span class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
+      <span class="shrink-0" :class="oneOperation ? 'w-16' : 'w-24'" />
     </div>
     <div v-for="(b, i) in brackets" :key="b.name" class="flex items-center">
       <span class="w-[240px] shrink-0 truncate pr-2 text-[14px] text-lamp">{{
@@ -215,7 +215,7 @@ const top = computed(
           :style="{ left: `${Math.min(...b.at)}%`, right: `${100 - Math.max(...b.at)}%` }"
         />
       </span>
-      <span class="shrink-0" :class="oneOperation ? 'w-6' : 'w-24'" />
+      <span class="shrink-0" :class="oneOperation ? 'w-16' : 'w-24'" />
     </div>
   </div>
 </template>

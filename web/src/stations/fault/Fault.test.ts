@@ -119,6 +119,23 @@ describe('the evidence board', () => {
 })
 
 describe('the fault station', () => {
+  it('leads on to what its verdict asks for, and back where a proof failed', async () => {
+    answer({ 'GET /api/jobs/7/fault': board() })
+    const onward = async (kind: string, open: number) => {
+      const j = job()
+      j.verdict = { ...j.verdict, kind }
+      j.stations = j.stations.map((s) => ({ ...s, state: s.number === open ? 'BRICK' : 'MOSS' }))
+      const w = show(FaultStation, { props: { job: j, station: station(2, 'MOSS') } })
+      await flushPromises()
+      const next = w.find('a.next')
+      return `${next.text()} ${next.attributes('href')}`
+    }
+    expect(await onward('storage', 3)).toBe('Rescue the medium /jobs/7/3')
+    expect(await onward('other', 8)).toBe('Mend it /jobs/7/8')
+    expect(await onward('storage', 9)).toBe('Back to Prove /jobs/7/9')
+    expect(await onward('beside', 9)).toBe('Mended: prove it again /jobs/7/9')
+  })
+
   it('offers the next test as the one thing to do and enters it with its parts', async () => {
     const asked = answer({
       'GET /api/jobs/7/fault': board(),

@@ -137,6 +137,15 @@ async function bring(): Promise<void> {
   if (back) use(await back())
 }
 
+/** Where it goes on; a job that came from a failed proof goes back to what is not done there. */
+const onward = computed(() => {
+  if (props.job.verdict.kind === 'other') return { to: 8, text: 'Mend it' }
+  if (props.job.verdict.kind === 'beside') return { to: 9, text: 'Mended: prove it again' }
+  const open = props.job.stations.find((s) => s.number > 2 && !['MOSS', 'DASH'].includes(s.state))
+  if (!open || open.number === 3) return { to: 3, text: 'Rescue the medium' }
+  return { to: open.number, text: `Back to ${open.name}` }
+})
+
 const problem = (e: Error | null) => (e ? sentence(e) : '')
 
 function doTest(a: Advice): void {
@@ -300,12 +309,8 @@ useKeys([
               : `Settle early, at ${(b.reasoning.verdict.odds / 1000).toFixed(2)}`
           }}
         </button>
-        <RouterLink
-          v-else
-          :to="`/jobs/${job.id}/${job.verdict.kind === 'other' ? 8 : 3}`"
-          class="next mt-3 inline-block"
-        >
-          {{ job.verdict.kind === 'other' ? 'Mend it' : 'Rescue the medium' }}
+        <RouterLink v-else :to="`/jobs/${job.id}/${onward.to}`" class="next mt-3 inline-block">
+          {{ onward.text }}
         </RouterLink>
         <p v-if="settle.isError.value" class="mt-2 text-brick" role="alert">
           ✕ {{ sentence(settle.error.value) }}

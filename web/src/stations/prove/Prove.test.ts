@@ -80,10 +80,10 @@ describe('what the machine shows', () => {
   })
 
   it('takes a proof that failed to the fault board', async () => {
-    const { w, asked } = await prove([], 'BRICK', { 'POST /api/jobs/7/fault/failed-proof': {} })
+    const { w, asked } = await prove([], 'BRICK', { 'POST /api/jobs/7/failed-proof': {} })
     expect(w.text()).toContain('✕ It does not show it.')
     await w.find('button.next').trigger('click')
     await flushPromises()
-    expect(asked.map((a) => a.what)).toContain('POST /api/jobs/7/fault/failed-proof')
+    expect(asked.map((a) => a.what)).toContain('POST /api/jobs/7/failed-proof')
   })
 })

@@ -40,7 +40,7 @@ const shown = useQuery({
 const rows = computed(() => shown.data.value ?? [])
 watch(record, () => void keep())
 const toBoard = useMutation({
-  mutationFn: () => ask(api.POST('/api/jobs/{job}/fault/failed-proof', path.value)),
+  mutationFn: () => ask(api.POST('/api/jobs/{job}/failed-proof', path.value)),
   onSuccess: async () => {
     await staleJob(queries, props.job.id)
     await router.push(`/jobs/${props.job.id}/2`)

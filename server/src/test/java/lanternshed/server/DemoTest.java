@@ -292,16 +292,24 @@ class DemoTest {
     assertThat(pass.detail()).contains("less than predicted", "Write why");
     assertThat(proof(path, "fail", ticks, shown).status()).isEqualTo(200);
     assertThat(row(path, "Free on").get("verdict").asString()).isEqualTo("DIFFERS");
-    JsonNode board = shed.post(path + "/fault/failed-proof", Map.of()).json();
-    shed.post(path + "/fault/failed-proof", Map.of());
-    JsonNode test = board.get("trials").get(board.get("trials").size() - 1);
-    assertThat(test.get("text").get("title").asString())
-        .isEqualTo("Proof with market find, 64 MB compact flash");
-    assertThat(test.get("text").get("words").asString()).contains("1 KB in place of");
-    assertThat(test.get("text").get("outcome").asString()).isEqualTo("PARTLY");
+    assertThat(shed.post(path + "/failed-proof", Map.of()).status()).isEqualTo(204);
+    shed.post(path + "/failed-proof", Map.of());
+    JsonNode board = shed.get(path + "/fault").json();
+    assertThat(board.get("trials"))
+        .extracting(t -> t.get("text").get("title").asString())
+        .as("each once")
+        .containsExactly(
+            "Proof with market find, 64 MB compact flash",
+            "Read back after writing, market find, 64 MB compact flash",
+            "Start rehearsed from market find, 64 MB compact flash");
+    assertThat(board.get("trials"))
+        .extracting(t -> t.get("text").get("outcome").asString())
+        .as("the card is no good, and the shed knows it")
+        .containsExactly("PARTLY", "FAILS", "FAILS");
+    assertThat(board.get("trials").get(0).get("text").get("words").asString())
+        .contains("1 KB in place of");
     assertThat(board.get("parts"))
-        .anyMatch(p -> p.get("text").get("kind").asString().equals("card"));
-    assertThat(shed.get(path + "/fault").json().get("trials")).hasSize(board.get("trials").size());
+        .anyMatch(p -> p.get("text").get("name").asString().equals("market find"));
     JsonNode stations = shed.get(path).json().get("stations");
     assertThat(stations.get(1).get("state").asString()).isEqualTo("LIT");
     assertThat(stations.get(8).get("sentence").asString()).contains("1 KB in place of");
@@ -311,6 +319,28 @@ class DemoTest {
     assertThat(proof(path, "pass", ticks, shown).status()).isEqualTo(200);
     assertThat(shed.get(path).json().get("stations").get(8).get("sentence").asString())
         .contains("1 differs with a reason");
+  }
+
+  /**
+   * The card read back whole, so something beside it is at fault; then the card is proved again.
+   */
+  @Test
+  void whatIsAtFaultBesideAGoodCardIsMendedAndTheProofWaits() {
+    String path = "/api/jobs/" + job("Ardley Galley 2 typesetter");
+    assertThat(proof(path, "fail", List.of(), List.of()).status()).isEqualTo(200);
+    assertThat(shed.post(path + "/failed-proof", Map.of()).status()).isEqualTo(204);
+    JsonNode board = shed.get(path + "/fault").json();
+    assertThat(board.get("trials"))
+        .extracting(t -> t.get("text").get("outcome").asString())
+        .startsWith("FAILS", "WORKS");
+    JsonNode verdict = board.get("reasoning").get("verdict");
+    assertThat(verdict.get("leads").asString()).as(verdict.toString()).isEqualTo("other");
+    shed.post(path + "/fault/verdict?early=true", Map.of());
+    JsonNode j = shed.get(path).json();
+    assertThat(j.get("verdict").get("kind").asString()).isEqualTo("beside");
+    JsonNode prove = j.get("stations").get(8);
+    assertThat(prove.get("state").asString()).as("nothing is dashed away").isEqualTo("BRICK");
+    assertThat(prove.get("waitsFor").asString()).endsWith("then start it again");
   }
 
   private static Map<String, Object> seen(String key, String text, String explained) {

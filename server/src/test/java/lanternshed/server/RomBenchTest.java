@@ -103,9 +103,11 @@ class RomBenchTest {
     TestShed.Answer empty = shed.postBytes("/api/roms?name=x", new byte[0]);
     assertThat(empty.status()).isEqualTo(422);
     assertThat(empty.detail()).isEqualTo("This file is empty.");
-    TestShed.Answer much = shed.postBytes("/api/roms?name=x", new byte[(4 << 20) + 1]);
+    TestShed.Answer much = shed.postBytes("/api/roms?name=x", new byte[(2 << 20) + 1]);
     assertThat(much.status()).isEqualTo(422);
-    assertThat(much.detail()).contains("4.0 MiB", "Images");
+    assertThat(much.detail()).contains("2.0 MiB", "Images");
+    assertThat(shed.postBytes("/api/roms?name=x", new byte[(8 << 20) + 1]).detail())
+        .contains("larger than 8.3 MB; nothing was kept");
     JsonNode named = add("..%2F..%2Fetc%2Fpasswd", option(3));
     assertThat(named.get("name").asString()).isEqualTo(".._.._etc_passwd");
     assertThat(shed.get("/api/roms/99999").status()).isEqualTo(404);
@@ -119,13 +121,16 @@ class RomBenchTest {
     List<Map<String, Object>> there =
         List.of(Map.of("name", "network boot ROM", "start", 0xE0000, "length", 0x4000));
     Map<String, Object> place =
-        Map.of("occupied", there, "carrier", "rom-board", "window", 0xE0000);
+        Map.of("version", 0, "occupied", there, "carrier", "rom-board", "window", 0xE0000);
     JsonNode v = shed.put(at, place).json();
     assertThat(v.get("conflict").asString()).isEqualTo("network boot ROM");
     assertThat(v.get("jumpers").get("print").get(1).asString()).isEqualTo("J2");
     assertThat(v.get("jumpers").get("tested").get(1).asString()).isEqualTo("J3");
+    TestShed.Answer late = shed.put(at, place);
+    assertThat(late.status()).as("of two who come at once the second is told").isEqualTo(409);
+    assertThat(late.detail()).startsWith("Somebody else changed this image");
     TestShed.Answer bad =
-        shed.put(at, Map.of("occupied", List.of(), "carrier", "nobody", "window", 0));
+        shed.put(at, Map.of("version", 1, "occupied", List.of(), "carrier", "nobody", "window", 0));
     assertThat(bad.status()).isEqualTo(422);
     JsonNode run = shed.get("/api/roms/" + id(rom) + "/run").json();
     assertThat(run.get("returned").asBoolean()).isTrue();

@@ -13,11 +13,12 @@ import java.util.regex.Pattern;
  * or things that it may stand for: which unit is meant, and whether a comma parts thousands, is not
  * said by the screen.
  *
+ * @param at the number itself
  * @param low least number that is shown like this
  * @param high the first number above that is shown otherwise; {@code low} for one number alone
  * @param counting how it was taken, where that had to be guessed; "" else
  */
-record AsShown(BigDecimal low, BigDecimal high, String counting) {
+record AsShown(BigDecimal at, BigDecimal low, BigDecimal high, String counting) {
   private static final Pattern NUMBER =
       Pattern.compile("\\d{1,15}(?:[ .,'\u2019\u00a0\u202f]\\d{1,15})*");
 
@@ -42,10 +43,6 @@ record AsShown(BigDecimal low, BigDecimal high, String counting) {
   boolean means(BigDecimal value) {
     if (low.equals(high)) return value.compareTo(low) == 0;
     return low.compareTo(value) <= 0 && value.compareTo(high) < 0;
-  }
-
-  BigDecimal middle() {
-    return low.add(high).divide(BigDecimal.valueOf(2));
   }
 
   /**
@@ -82,9 +79,9 @@ record AsShown(BigDecimal low, BigDecimal high, String counting) {
     BigDecimal f = BigDecimal.valueOf(factor);
     BigDecimal step = BigDecimal.ONE.movePointLeft(Math.max(0, n.scale())).multiply(f);
     BigDecimal at = n.multiply(f);
-    if (factor == 1 && n.scale() <= 0) return new AsShown(at, at, counting);
+    if (factor == 1 && n.scale() <= 0) return new AsShown(at, at, at, counting);
     BigDecimal half = step.divide(BigDecimal.valueOf(2));
-    return new AsShown(at.subtract(half), at.add(step), counting);
+    return new AsShown(at, at.subtract(half), at.add(step), counting);
   }
 
   private static String unit(String after) {

@@ -177,9 +177,9 @@ public final class Shown {
     AsShown near =
         may.stream()
             .filter(a -> a.counting().isEmpty())
-            .min(Comparator.comparing(a -> a.middle().subtract(value).abs()))
+            .min(Comparator.comparing(a -> a.at().subtract(value).abs()))
             .orElseThrow();
-    BigDecimal by = near.middle().subtract(value);
+    BigDecimal by = near.at().subtract(value);
     String much = much(by.abs().setScale(0, RoundingMode.HALF_UP), p);
     return differs(p, s, much + (by.signum() > 0 ? " more" : " less") + " than predicted.");
   }

@@ -73,7 +73,12 @@ public record Speeds(List<SpeedRow> rows, Optional<Limit> limit) {
       Verdict verdict,
       String change,
       String sentence,
-      Sum because) {}
+      Sum because) {
+    SpeedRow says(String words) {
+      return new SpeedRow(
+          kind, name, measure, system, tool, before, after, verdict, change, words, because);
+    }
+  }
 
   private record Like(Timing.Kind kind, Timing.Measure measure, String system, String tool) {}
 
@@ -215,19 +220,7 @@ public record Speeds(List<SpeedRow> rows, Optional<Limit> limit) {
           case FASTER -> "";
           case SLOWER -> slower(r, all);
         };
-    String sentence = (own + " " + bus).strip();
-    return new SpeedRow(
-        r.kind(),
-        r.name(),
-        r.measure(),
-        r.system(),
-        r.tool(),
-        r.before(),
-        r.after(),
-        r.verdict(),
-        r.change(),
-        sentence,
-        r.because());
+    return r.says((own + " " + bus).strip());
   }
 
   private static String others(SpeedRow r, List<SpeedRow> all) {

@@ -12,8 +12,8 @@ import lanternshed.core.measure.ShedException;
  * @param kilobits of 1 024 bits
  */
 public record Chip(int kilobits) {
-  /** No ROM of these machines is longer. */
-  public static final int MOST = 4 << 20;
+  /** Four of the largest: no set of these machines is longer. */
+  public static final int MOST = 2 << 20;
 
   /** The usual ones; 16 and 32 are the smallest that boards have. */
   public static final List<Integer> USUAL = List.of(16, 32, 64, 128, 256, 512, 1024, 2048, 4096);
@@ -38,9 +38,14 @@ public record Chip(int kilobits) {
     return kilobits * 128;
   }
 
+  /** Those that take so many bytes, the smallest first. */
+  public static List<Integer> taking(int bytes) {
+    return USUAL.stream().filter(k -> k * 128 >= bytes).toList();
+  }
+
   /** The smallest that takes so many bytes. */
   public static Optional<Chip> holding(int bytes) {
-    return USUAL.stream().filter(k -> k * 128 >= bytes).findFirst().map(Chip::new);
+    return taking(bytes).stream().findFirst().map(Chip::new);
   }
 
   /**

@@ -13,7 +13,6 @@ import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.boot.Start;
 import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.catalogue.Opener;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
@@ -21,16 +20,12 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableScheme;
-import lanternshed.core.volume.Hint;
-import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
 
 /**
@@ -171,23 +166,9 @@ public record Proof(
       return out;
     }
 
-    /** Where it stands, and how it was laid out: some kinds write no mark of their own. */
-    private Hint hint(Recipe.Part p) {
-      boolean alone = scheme.alone();
-      Optional<Maker.Layout> layout =
-          alone
-              ? Optional.of(Catalogue.maker(p.kind()).layout(ImageBuilder.wish(recipe, p)))
-              : Optional.empty();
-      return new Hint(alone, recipe.table(), 0, true, layout);
-    }
-
     /** How many files of a volume were compared. */
     private long volume(Recipe.Part p, List<Finding> faults) {
-      Medium slice = new SliceMedium(image, p.start(), p.length());
-      Optional<Volume> there =
-          Opener.recognise(slice, hint(p))
-              .flatMap(Recognised::volume)
-              .filter(v -> v.kind().equals(p.kind()));
+      Optional<Volume> there = Laid.volume(recipe, p, image);
       if (there.isEmpty()) {
         String what = "There is no " + p.kind() + " volume where the recipe says.";
         faults.add(Finding.stops("F-5", p.label(), what, "Build the image again."));

@@ -70,6 +70,12 @@ class ShownTest {
   }
 
   @Test
+  void theDifferenceIsThatOfTheFigureItself() {
+    // 51 652 608 B are 49.26 MiB; 48 MB of 1 048 576 are 1.26 MiB less.
+    assertThat(bytes(51_652_608, "48 MB").sentence()).isEqualTo("1.2 MiB less than predicted.");
+  }
+
+  @Test
   void aBareNumberIsTakenInTheMachinesOwnCountingAndSaysSo() {
     ShownRow r = bytes(901120, "1760");
     assertThat(r.sentence()).isEqualTo("Taken as blocks of 512 bytes.");

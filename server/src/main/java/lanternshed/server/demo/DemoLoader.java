@@ -181,7 +181,7 @@ class DemoLoader implements ApplicationRunner {
         there.add(new Windows.Occupied(o.name(), Integer.parseInt(o.start(), 16), o.kib() * 1024));
       }
       int window = Integer.parseInt(spec.window(), 16);
-      roms.place(id, new RomService.RomPlace(there, spec.carrier(), window));
+      roms.place(id, 0, new RomService.RomPlace(there, spec.carrier(), window));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

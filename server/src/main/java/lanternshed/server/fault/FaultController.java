@@ -102,13 +102,6 @@ class FaultController {
     return fault.board(job);
   }
 
-  /** A proof that failed comes on the board with everything that is known of it. */
-  @PostMapping("/api/jobs/{job}/fault/failed-proof")
-  Board failedProof(@PathVariable long job) {
-    fault.failedProof(job);
-    return fault.board(job);
-  }
-
   @PostMapping("/api/jobs/{job}/fault/verdict")
   Board settle(@PathVariable long job, @RequestParam(defaultValue = "false") boolean early) {
     fault.settle(job, early);

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.fault.Cost;
+import lanternshed.core.fault.Part;
 import lanternshed.core.fault.PartKind;
 import lanternshed.core.fault.PartKinds;
 import lanternshed.core.fault.Reasoner;
@@ -25,14 +26,12 @@ import lanternshed.core.fault.World;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest;
-import lanternshed.server.drawer.ChainService;
 import lanternshed.server.jobs.FaultVerdict;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.Lamp;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
-import lanternshed.server.media.MediaService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.stations.Station;
@@ -47,8 +46,6 @@ public class FaultService {
   private final IdeaRepository ideas;
   private final JobService jobs;
   private final MachineService machines;
-  private final MediaService media;
-  private final ChainService chains;
   private final LogService log;
   private final Events events;
   private final Clock clock;
@@ -59,8 +56,6 @@ public class FaultService {
       IdeaRepository ideas,
       JobService jobs,
       MachineService machines,
-      MediaService media,
-      ChainService chains,
       LogService log,
       Events events,
       Clock clock) {
@@ -69,8 +64,6 @@ public class FaultService {
     this.ideas = ideas;
     this.jobs = jobs;
     this.machines = machines;
-    this.media = media;
-    this.chains = chains;
     this.log = log;
     this.events = events;
     this.clock = clock;
@@ -200,6 +193,16 @@ public class FaultService {
     }
   }
 
+  /** The parts on the board. */
+  public List<Part> parts(long jobId) {
+    return on(jobId).stream().map(PartEntity::part).toList();
+  }
+
+  /** The tests on the board, as they were typed. */
+  public List<TrialText> tests(long jobId) {
+    return done(jobId).stream().map(t -> view(t).text()).toList();
+  }
+
   /** The parts on the board by name. */
   public Map<String, Long> names(long jobId) {
     return on(jobId).stream().collect(Collectors.toMap(PartEntity::name, PartEntity::id));
@@ -277,58 +280,6 @@ public class FaultService {
     return id;
   }
 
-  /**
-   * Puts a proof that failed on the board as a test of all that was in the machine then: its own
-   * parts, the card in place of what was the storage, and the chain to it.
-   */
-  @Transactional
-  public void failedProof(long jobId) {
-    JobEntity job = jobs.get(jobId);
-    lay(jobId);
-    String with = job.cardId().map(c -> media.get(c).name()).orElse("the new card");
-    List<Long> in =
-        new ArrayList<>(
-            on(jobId).stream()
-                .filter(p -> p.part().fitted() && !PartKinds.get(p.part().kind()).storage())
-                .map(PartEntity::id)
-                .toList());
-    in.add(onBoard(jobId, with, "card"));
-    chains.name(job).ifPresent(c -> in.add(onBoard(jobId, c, "adapter")));
-    Profile profile = machines.get(job.profile());
-    boolean all = jobs.looked(job, Station.PROVE) >= profile.prove().size();
-    String words = cut(job.station(Station.PROVE).sentence(), 400);
-    TrialText text =
-        new TrialText(
-            cut("Proof with " + with, 120),
-            in,
-            profile.operations().stream().findFirst().orElse("starts"),
-            // Where every point was seen, only its figures are others than foretold.
-            all ? Trial.Outcome.PARTLY : Trial.Outcome.FAILS,
-            words,
-            0,
-            0);
-    boolean there =
-        done(jobId).stream()
-            .map(FaultService::view)
-            .anyMatch(t -> t.text().title().equals(text.title()) && t.text().words().equals(words));
-    if (!there) addTrial(jobId, text, "the shed");
-    jobs.set(jobId, Station.FAULT, Lamp.LIT, "A proof failed; find what is at fault.");
-  }
-
-  private long onBoard(long jobId, String name, String kind) {
-    String short60 = cut(name, 60);
-    for (PartEntity p : on(jobId)) if (p.name().equalsIgnoreCase(short60)) return p.id();
-    Cost cost = PartKinds.get(kind).borrow();
-    PartText text =
-        new PartText(
-            short60, kind, "", true, cost.minutes(), 0, cost.risk(), Suspicion.USUAL, 0, 0, 0);
-    return addPart(jobId, text);
-  }
-
-  private static String cut(String s, int most) {
-    return s.length() <= most ? s : s.substring(0, most - 1) + "…";
-  }
-
   private static String said(TrialText t) {
     return t.outcome() == Trial.Outcome.SOMETIMES
         ? "works " + t.worked() + " times of " + t.of()
@@ -393,8 +344,10 @@ public class FaultService {
         v.leads().equals("pair")
             ? pair(on, suspects.isEmpty() ? v.remain() : v.parts(), !suspects.isEmpty())
             : PlanRequest.Pair.NONE;
-    jobs.verdict(
-        jobId, new FaultVerdict(v.leads(), sentence, v.evidence(), suspects, remain, pair));
+    // Where a proof failed the new storage is in the machine already: it is mended beside it.
+    boolean proofFailed = job.station(Station.PROVE).state() == Lamp.BRICK;
+    String kind = proofFailed && v.leads().equals("other") ? FaultVerdict.BESIDE : v.leads();
+    jobs.verdict(jobId, new FaultVerdict(kind, sentence, v.evidence(), suspects, remain, pair));
   }
 
   /** Both sides of a pair: what a card and its adapter take the place of or are, and the rest. */

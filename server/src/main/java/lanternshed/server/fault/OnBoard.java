@@ -1,21 +1,12 @@
 package lanternshed.server.fault;
 
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.MappedSuperclass;
-import jakarta.persistence.Version;
+import lanternshed.server.shell.Removable;
 
-/** What lies on a job's board; taken off it is only hidden, so that it can come back. */
+/** What lies on a job's board. */
 @MappedSuperclass
-abstract class OnBoard {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
-  @Version private long version;
+abstract class OnBoard extends Removable {
   private long jobId;
-  private boolean removed;
 
   protected OnBoard() {}
 
@@ -23,23 +14,7 @@ abstract class OnBoard {
     this.jobId = jobId;
   }
 
-  Long id() {
-    return id;
-  }
-
-  long version() {
-    return version;
-  }
-
   long jobId() {
     return jobId;
-  }
-
-  boolean removed() {
-    return removed;
-  }
-
-  void setRemoved(boolean now) {
-    removed = now;
   }
 }

@@ -682,10 +682,12 @@ public class JobService {
   }
 
   static String waits(Station station, FaultVerdict v) {
-    if (v.storageStays() && station == Station.FIT) {
-      return (v.parts().isEmpty() ? "find and mend " : "mend or replace ") + v.mend();
-    }
+    String mending = (v.parts().isEmpty() ? "find and mend " : "mend or replace ") + v.mend();
+    if (v.storageStays() && station == Station.FIT) return mending;
     if (v.storageStays() && station == Station.CLOSE) return "note what was mended and close";
+    if (v.kind().equals(FaultVerdict.BESIDE) && station == Station.PROVE) {
+      return mending + ", then start it again";
+    }
     if (v.kind().equals("pair") && station == Station.PLAN) {
       return "plan around what does not work together: " + v.mend();
     }

@@ -7,14 +7,12 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.shell.Events;
@@ -94,7 +92,7 @@ public class PictureService {
     }
     Path half = shelf.freshHalf();
     try {
-      receive(in, half);
+      shelf.receive(in, half, PictureFile.MOST_BYTES, "picture");
       Path picture = shelf.freshHalf();
       Path small = shelf.freshHalf();
       try {
@@ -113,24 +111,6 @@ public class PictureService {
     } finally {
       Files.deleteIfExists(half);
     }
-  }
-
-  private static void receive(InputStream in, Path to) throws IOException {
-    byte[] b = new byte[1 << 16];
-    long total = 0;
-    try (OutputStream out = Files.newOutputStream(to)) {
-      for (int n = in.read(b); n >= 0; n = in.read(b)) {
-        total += n;
-        if (total > PictureFile.MOST_BYTES) {
-          throw new ShedException(
-              "This picture is larger than "
-                  + Say.mb(PictureFile.MOST_BYTES)
-                  + "; nothing was kept.");
-        }
-        out.write(b, 0, n);
-      }
-    }
-    if (total == 0) throw new ShedException("This picture is empty.");
   }
 
   private static String named(String name) {

@@ -3,7 +3,6 @@ package lanternshed.server.proving;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.BootPath;
@@ -18,11 +17,13 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.prove.Shown;
 import lanternshed.core.prove.Shown.Figure;
-import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.work.Laid;
 import lanternshed.core.work.Recipe;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -118,18 +119,36 @@ public class PredictionService implements Foretold {
     }
     if (JobService.madeElsewhere(job) || job.builtId().isEmpty()) return out;
     ImageEntity image = images.get(job.builtId().get());
-    Family family =
-        job.recipe().isEmpty()
-            ? Families.named("pc")
-            : Families.named(Recipe.parse(job.recipe()).family());
+    Optional<Recipe> recipe =
+        Optional.of(job.recipe()).filter(r -> !r.isEmpty()).map(Recipe::parse);
+    Family family = Families.named(recipe.map(Recipe::family).orElse("pc"));
     if (family.carries()) {
       out.addAll(drives(job, image));
       return out;
     }
-    if (!job.recipe().isEmpty())
-      geometry(Recipe.parse(job.recipe()).geometry()).ifPresent(out::add);
-    volumes(images.survey(image), family, out);
+    recipe.flatMap(r -> geometry(r.geometry())).ifPresent(out::add);
+    out.addAll(volumes(laid(recipe, image), family));
     return out;
+  }
+
+  /** A volume that the machine will list. */
+  private record Listed(String label, long start, Volume.Use use) {}
+
+  /** By the recipe, which says how each was laid down; of a whole copy only the survey can tell. */
+  private List<Listed> laid(Optional<Recipe> recipe, ImageEntity image) {
+    if (recipe.isPresent() && recipe.get().strategy() != PlanRequest.Strategy.CLONE) {
+      List<Listed> out = new ArrayList<>();
+      try (Medium m = images.open(image)) {
+        for (Recipe.Part p : recipe.get().volumes()) {
+          Laid.volume(recipe.get(), p, m)
+              .ifPresent(v -> out.add(new Listed(v.label(), p.start(), v.use())));
+        }
+      }
+      return out;
+    }
+    return images.survey(image).volumes().stream()
+        .map(v -> new Listed(v.label(), v.start(), v.use()))
+        .toList();
   }
 
   private static Shown.Predicted sizeOf(Sum because) {
@@ -152,40 +171,42 @@ public class PredictionService implements Foretold {
         new Shown.Predicted("geometry", "Geometry in setup", Figure.NUMBERS, g.toString(), 0, sum));
   }
 
-  private static void volumes(Survey s, Family family, List<Shown.Predicted> out) {
+  private static List<Shown.Predicted> volumes(List<Listed> all, Family family) {
+    List<Shown.Predicted> out = new ArrayList<>();
     List<String> letters = new ArrayList<>();
-    for (Survey.Found v : s.volumes()) {
+    for (Listed v : all) {
       String letter = family.letter(letters.size());
-      String name = (letter.isEmpty() ? "" : letter + ": ") + v.label();
       letters.add(letter);
-      long free = v.use().freeBytes();
-      Sum sum =
-          Sum.of("V-1", "Free space as the machine counts")
-              .line("", "free clusters or blocks", v.use().free())
-              .bytes("×", "one of them", v.use().clusterBytes())
-              .bytes("=", "bytes free", free)
-              .because("The machine counts what its own map says is free, one by one.")
-              .done();
-      String what = name.isBlank() ? "Free" : "Free on " + name.strip();
-      // Where a volume lies is the same as long as it is the same volume.
-      out.add(
-          new Shown.Predicted("free:" + v.start(), what, Figure.BYTES, Say.bytes(free), free, sum));
+      String name = (letter.isEmpty() ? "" : letter + ": ") + v.label();
+      out.add(free(v, name.isBlank() ? "Free" : "Free on " + name.strip()));
     }
-    if (letters.size() < 2) return;
+    if (letters.size() > 1) out.add(counted(letters));
+    return out;
+  }
+
+  private static Shown.Predicted free(Listed v, String what) {
+    long free = v.use().freeBytes();
+    Sum sum =
+        Sum.of("V-1", "Free space as the machine counts")
+            .line("", "free clusters or blocks", v.use().free())
+            .bytes("×", "one of them", v.use().clusterBytes())
+            .bytes("=", "bytes free", free)
+            .because("The machine counts what its own map says is free, one by one.")
+            .done();
+    // Where a volume lies is the same as long as it is the same volume.
+    return new Shown.Predicted("free:" + v.start(), what, Figure.BYTES, Say.bytes(free), free, sum);
+  }
+
+  private static Shown.Predicted counted(List<String> letters) {
     Sum sum =
         Sum.of("V-1", "Volumes that it lists")
-            .note("by letter", letters.stream().collect(Collectors.joining(", ")))
+            .note("by letter", String.join(", ", letters))
             .line("=", "volumes", letters.size())
             .because("Each volume of the table that this machine knows gets a letter or a name.")
             .done();
-    out.add(
-        new Shown.Predicted(
-            "volumes",
-            "Volumes that it lists",
-            Figure.COUNT,
-            Say.count(letters.size()),
-            letters.size(),
-            sum));
+    String text = Say.count(letters.size());
+    return new Shown.Predicted(
+        "volumes", "Volumes that it lists", Figure.COUNT, text, letters.size(), sum);
   }
 
   private List<Shown.Predicted> drives(JobEntity job, ImageEntity image) {

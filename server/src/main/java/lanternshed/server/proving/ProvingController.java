@@ -8,6 +8,7 @@ import java.util.List;
 import lanternshed.core.prove.Shown;
 import lanternshed.core.prove.Timing;
 import lanternshed.server.jobs.JobService;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -15,6 +16,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What a job's machine should show, what it did show, and how fast it was and is. */
@@ -24,8 +26,11 @@ class ProvingController {
   private final PredictionService predictions;
   private final TimingService timings;
   private final JobService jobs;
+  private final FailedProof failed;
 
-  ProvingController(PredictionService predictions, TimingService timings, JobService jobs) {
+  ProvingController(
+      PredictionService predictions, TimingService timings, JobService jobs, FailedProof failed) {
+    this.failed = failed;
     this.predictions = predictions;
     this.timings = timings;
     this.jobs = jobs;
@@ -51,6 +56,13 @@ class ProvingController {
   @GetMapping("/shown")
   List<Shown.ShownRow> shown(@PathVariable long job) {
     return jobs.shown(job);
+  }
+
+  /** A proof that failed goes to the fault board, and the job with it. */
+  @PostMapping("/failed-proof")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void failedProof(@PathVariable long job) {
+    failed.toBoard(job);
   }
 
   @GetMapping("/timings")

@@ -3,21 +3,15 @@ package lanternshed.server.proving;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import lanternshed.core.prove.Timing;
+import lanternshed.server.shell.Removable;
 
 /** A speed or a time that somebody took; taken back it is only hidden, so that it can come back. */
 @Entity
 @Table(name = "timing")
-class TimingEntity {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
+class TimingEntity extends Removable {
   private long jobId;
 
   @Enumerated(EnumType.STRING)
@@ -28,7 +22,6 @@ class TimingEntity {
   private String system;
   private String tool;
   private Instant at;
-  private boolean removed;
 
   protected TimingEntity() {}
 
@@ -42,10 +35,6 @@ class TimingEntity {
     this.at = at;
   }
 
-  Long id() {
-    return id;
-  }
-
   long jobId() {
     return jobId;
   }
@@ -56,13 +45,5 @@ class TimingEntity {
 
   Instant at() {
     return at;
-  }
-
-  boolean removed() {
-    return removed;
-  }
-
-  void setRemoved(boolean now) {
-    removed = now;
   }
 }

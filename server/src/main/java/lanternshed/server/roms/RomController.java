@@ -40,12 +40,17 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/roms")
 class RomController {
   private final RomService roms;
+  private final RomFiles files;
 
-  RomController(RomService roms) {
+  RomController(RomService roms, RomFiles files) {
+    this.files = files;
     this.roms = roms;
   }
 
-  record RomText(@NotBlank @Size(max = 120) String name, @NotNull @Size(max = 2000) String note) {}
+  record RomText(
+      long version,
+      @NotBlank @Size(max = 120) String name,
+      @NotNull @Size(max = 2000) String note) {}
 
   record OccupiedText(
       @NotBlank @Size(max = 60) String name,
@@ -53,6 +58,7 @@ class RomController {
       @Min(1) @Max(0x100000) int length) {}
 
   record PlaceText(
+      long version,
       @NotNull @Size(max = 20) List<@Valid OccupiedText> occupied,
       @NotNull @Size(max = 40) String carrier,
       @Min(0) @Max(0xFFFFF) int window) {
@@ -94,18 +100,18 @@ class RomController {
   @RawBody
   RomService.RomView add(@RequestParam @Size(max = 400) String name, HttpServletRequest request)
       throws IOException {
-    return roms.view(roms.add(name, RomService.read(request.getInputStream())));
+    return files.taken(request.getInputStream(), b -> roms.view(roms.add(name, b)));
   }
 
   @PutMapping("/{id}")
   RomService.RomView write(@PathVariable long id, @RequestBody @Valid RomText t) {
-    roms.write(id, t.name(), t.note());
+    roms.write(id, t.version(), t.name(), t.note());
     return roms.view(id);
   }
 
   @PutMapping("/{id}/place")
   RomService.RomView place(@PathVariable long id, @RequestBody @Valid PlaceText p) {
-    roms.place(id, p.place());
+    roms.place(id, p.version(), p.place());
     return roms.view(id);
   }
 
@@ -168,7 +174,7 @@ class RomController {
   @PostMapping(path = "/{id}/read-back", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @RawBody
   ReadBack readBack(@PathVariable long id, HttpServletRequest request) throws IOException {
-    return roms.readBack(id, RomService.read(request.getInputStream()));
+    return files.taken(request.getInputStream(), b -> roms.readBack(id, b));
   }
 
   /** The image put into a chip of the stand-in, and read back from it. */
@@ -180,6 +186,6 @@ class RomController {
   @PostMapping(path = "/{id}/over", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @RawBody
   Erased over(@PathVariable long id, HttpServletRequest request) throws IOException {
-    return roms.over(id, RomService.read(request.getInputStream()));
+    return files.taken(request.getInputStream(), b -> roms.over(id, b));
   }
 }

@@ -1,23 +1,15 @@
 package lanternshed.server.roms;
 
 import jakarta.persistence.Entity;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import jakarta.persistence.Version;
 import java.time.Instant;
 import lanternshed.core.rom.RomFacts;
+import lanternshed.server.shell.Removable;
 
 /** An image of a ROM; its bytes never change. Taken out it is only hidden (O-12). */
 @Entity
 @Table(name = "rom")
-class RomEntity {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
-  @Version private long version;
+class RomEntity extends Removable {
   private String name;
   private String note = "";
   private String sha256;
@@ -28,7 +20,6 @@ class RomEntity {
   private String madeFrom;
   private String place = "";
   private Instant at;
-  private boolean removed;
 
   protected RomEntity() {}
 
@@ -41,10 +32,6 @@ class RomEntity {
     this.fault = facts.fault();
     this.madeFrom = madeFrom;
     this.at = at;
-  }
-
-  Long id() {
-    return id;
   }
 
   String name() {
@@ -84,13 +71,5 @@ class RomEntity {
 
   Instant at() {
     return at;
-  }
-
-  boolean removed() {
-    return removed;
-  }
-
-  void setRemoved(boolean now) {
-    removed = now;
   }
 }

@@ -1,9 +1,6 @@
 package lanternshed.server.roms;
 
 import jakarta.persistence.EntityNotFoundException;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
@@ -24,6 +21,7 @@ import lanternshed.core.rom.RomCarrier;
 import lanternshed.core.rom.RomFacts;
 import lanternshed.core.rom.StandInProgrammer;
 import lanternshed.core.rom.Windows;
+import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -32,9 +30,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class RomService {
   private static final int MOST = 500;
-
-  /** A hexadecimal text has nearly three characters a byte. */
-  private static final int MOST_FILE = 4 * Chip.MOST;
 
   private final RomRepository roms;
   private final ReadingRepository readings;
@@ -66,17 +61,20 @@ public class RomService {
   record RomRow(long id, String name, String size, String what, String fault, String madeFrom) {}
 
   /**
+   * @param chips that take the image, in kilobits
    * @param windows every one that could be taken, with what occupies it
    * @param conflict what the chosen window collides with; "" where with nothing
    * @param jumpers as they are to be set; absent where the carrier has none for the window
    */
   record RomView(
       long id,
+      long version,
       String name,
       String note,
       String madeFrom,
       Instant at,
       RomFacts facts,
+      List<Integer> chips,
       RomPlace place,
       List<Windows.Window> windows,
       String conflict,
@@ -102,11 +100,13 @@ public class RomService {
     List<Windows.Window> windows = fits ? Windows.of(p.occupied(), taken) : List.of();
     return new RomView(
         e.id(),
+        e.version(),
         e.name(),
         e.note(),
         e.madeFrom(),
         e.at(),
         f,
+        Chip.taking(b.length),
         p,
         windows,
         windows.stream()
@@ -144,22 +144,6 @@ public class RomService {
     return get(id).name();
   }
 
-  /** What a stream holds, in whichever form; never more than the largest ROM. */
-  static byte[] read(InputStream in) {
-    try {
-      byte[] file = in.readNBytes(MOST_FILE + 1);
-      if (file.length == 0) throw new ShedException("This file is empty.");
-      byte[] b = file.length > MOST_FILE ? file : HexText.read(file);
-      if (b.length <= Chip.MOST) return b;
-      throw new ShedException(
-          "No ROM of these machines is longer than "
-              + Say.size(Chip.MOST)
-              + "; this file is longer. A disk image belongs to Images.");
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
   /** Brings an image in; one whose bytes are there already is the one that is there. */
   @Transactional
   public long add(String name, byte[] bytes) {
@@ -185,19 +169,31 @@ public class RomService {
   }
 
   @Transactional
-  public void write(long id, String name, String note) {
-    get(id).write(clean(name), note);
+  public void write(long id, long version, String name, String note) {
+    RomEntity e = get(id);
+    sameVersion(e, version);
+    e.write(clean(name), note);
+    roms.saveAndFlush(e);
+  }
+
+  private static void sameVersion(RomEntity e, long seen) {
+    if (e.version() == seen) return;
+    throw new ConflictException(
+        "Somebody else changed this image meanwhile. What you typed is kept; look at it and try once"
+            + " more.");
   }
 
   @Transactional
-  public void place(long id, RomPlace p) {
+  public void place(long id, long version, RomPlace p) {
     RomEntity e = get(id);
+    sameVersion(e, version);
     // Refuses what lies nowhere before it is kept.
     Windows.of(p.occupied(), 2048);
     if (!p.carrier().isEmpty() && carrier(p.carrier()).isEmpty()) {
       throw new ShedException("There is no carrier \"" + p.carrier() + "\".");
     }
     e.setPlace(Json.write(p));
+    roms.saveAndFlush(e);
   }
 
   /** Takes an image out, or puts it back. */

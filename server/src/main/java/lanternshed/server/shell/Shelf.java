@@ -1,6 +1,8 @@
 package lanternshed.server.shell;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.FileStore;
@@ -114,6 +116,28 @@ public class Shelf {
 
   public Path freshHalf() {
     return home.resolve("half").resolve(UUID.randomUUID() + ".part");
+  }
+
+  /**
+   * Takes a stream in, to be looked at before anything is kept of it.
+   *
+   * @param what it is, "picture"
+   * @throws ShedException where it is empty or longer than {@code most} bytes
+   */
+  public void receive(InputStream in, Path half, long most, String what) throws IOException {
+    byte[] b = new byte[1 << 16];
+    long total = 0;
+    try (OutputStream out = Files.newOutputStream(half)) {
+      for (int n = in.read(b); n >= 0; n = in.read(b)) {
+        total += n;
+        if (total > most) {
+          throw new ShedException(
+              "This " + what + " is larger than " + Say.mb(most) + "; nothing was kept.");
+        }
+        out.write(b, 0, n);
+      }
+    }
+    if (total == 0) throw new ShedException("This " + what + " is empty.");
   }
 
   /** Where what a piece of work has finished stands until all of it is stored. */
