@@ -3,6 +3,7 @@ package lanternshed.core.volume;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameRule;
 
 /**
  * The face of each package of volumes. A verb that is missing is absent as data: callers ask for it
@@ -32,6 +33,11 @@ public interface Filesystem {
    */
   default Optional<String> refusal(Medium slice) {
     return Optional.empty();
+  }
+
+  /** What names on it may be, the rule that every machine of the kind reads first. */
+  default List<NameRule> names() {
+    return List.of();
   }
 
   /** Makes volumes of this kind; empty where they are not made here. */

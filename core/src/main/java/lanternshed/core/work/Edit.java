@@ -13,6 +13,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.names.NameList;
 import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Hint;
@@ -86,17 +87,24 @@ public final class Edit {
 
   /** What a path will be. */
   private record Entry(
+      String path,
       String shortName,
       boolean folder,
       long bytes,
       int marks,
       int stamp,
       byte[] own,
-      FileSet.Source source) {}
+      FileSet.Source source) {
+    Entry named(String newPath, String newShort) {
+      return new Entry(newPath, newShort, folder, bytes, marks, stamp, own, source);
+    }
+  }
 
   private static final byte[] NOTHING = new byte[0];
 
+  /** By folded path: a volume does not tell two names apart by the case of their letters. */
   private final Map<String, Entry> entries = new LinkedHashMap<>();
+
   private final Volume volume;
 
   private Edit(Volume volume) {
@@ -107,9 +115,9 @@ public final class Edit {
         throw new ShedException(
             n.path() + " is not whole: " + why.get() + ". Mend the image first, or leave it.");
       }
-      entries.put(
-          n.path(),
+      keep(
           new Entry(
+              n.path(),
               n.name(),
               n.folder(),
               n.bytes(),
@@ -121,16 +129,16 @@ public final class Edit {
   }
 
   /**
-   * Makes an image with the changes.
+   * A volume whose files can be changed.
    *
-   * @param number of the volume, 0 where there is no table
-   * @param copy of the same length, all zero; shown to nobody before this ends
-   * @return how many entries the volume has afterwards
-   * @throws ShedException with the first change that cannot be made, or where the result does not
-   *     fit; the copy is of no use then
+   * @param start first sector of it on its image
+   * @param type its table's own code; 0 where there is no table
+   * @param whole whether a small disk fills what it lies in
    */
-  public static int make(
-      Medium image, int number, List<Change> changes, Medium copy, Progress progress) {
+  private record Opened(
+      Volume volume, Maker maker, long start, long length, int type, boolean whole) {}
+
+  private static Opened open(Medium image, int number) {
     Opener.Opened opened = Opener.open(image, e -> e.number() == number);
     Opener.Part part =
         opened.parts().stream()
@@ -145,13 +153,50 @@ public final class Edit {
           "This volume has sectors of another size, the rules of another family, or something among"
               + " its structures that is not known here; it is read, and not laid down anew.");
     }
-    Edit edit = new Edit(volume);
+    return new Opened(
+        volume,
+        maker,
+        part.entry().start(),
+        part.slice().orElseThrow().sectors(),
+        part.entry().type(),
+        opened.table().map(t -> t.scheme().ofDisks()).orElse(true));
+  }
+
+  /**
+   * What a volume holds and still takes, as an edit would lay it down.
+   *
+   * @throws ShedException where it cannot be edited, with the reason
+   */
+  public static Hold hold(Medium image, int number) {
+    Opened o = open(image, number);
+    Edit edit = new Edit(o.volume());
+    return new Hold(o.volume().kind(), o.maker(), edit.layout(o), edit.files());
+  }
+
+  private Maker.Layout layout(Opened o) {
+    return volume.layoutAsItLies().orElseGet(() -> o.maker().layout(wish(o.start(), o.length())));
+  }
+
+  /**
+   * Makes an image with the changes.
+   *
+   * @param number of the volume, 0 where there is no table
+   * @param copy of the same length, all zero; shown to nobody before this ends
+   * @return how many entries the volume has afterwards
+   * @throws ShedException with the first change that cannot be made, or where the result does not
+   *     fit; the copy is of no use then
+   */
+  public static int make(
+      Medium image, int number, List<Change> changes, Medium copy, Progress progress) {
+    Opened o = open(image, number);
+    Edit edit = new Edit(o.volume());
     changes.forEach(c -> c.on(edit));
     FileSet files = edit.files();
-    long start = part.entry().start();
-    long length = part.slice().orElseThrow().sectors();
-    Maker.Layout layout =
-        volume.layoutAsItLies().orElseGet(() -> maker.layout(edit.wish(start, length)));
+    Volume volume = o.volume();
+    Maker maker = o.maker();
+    long start = o.start();
+    long length = o.length();
+    Maker.Layout layout = edit.layout(o);
     if (!maker.fit(layout, files).fits()) {
       throw new ShedException(
           "After the change the files would not fit; take others out, or make the volume larger.");
@@ -164,8 +209,7 @@ public final class Edit {
     Medium slice = new SliceMedium(copy, start, length);
     maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
     copy.flush();
-    boolean whole = opened.table().map(t -> t.scheme().ofDisks()).orElse(true);
-    Hint hint = new Hint(whole, "", part.entry().type(), true, Optional.of(layout));
+    Hint hint = new Hint(o.whole(), "", o.type(), true, Optional.of(layout));
     proved(files, slice, volume.kind(), hint);
     return files.items().size();
   }
@@ -188,62 +232,58 @@ public final class Edit {
   }
 
   private void put(Change.Put p) {
-    Entry old = entries.get(found(p.path()).orElse(""));
-    if (old != null && old.folder()) {
+    Optional<Entry> old = found(p.path());
+    if (old.map(Entry::folder).orElse(false)) {
       throw new ShedException(p.path() + " is a folder; a file cannot take its place.");
     }
     folder(parent(p.path()), p.stamp());
-    String path = found(p.path()).orElse(p.path());
-    entries.put(path, new Entry("", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.source()));
+    String path = old.map(Entry::path).orElseGet(() -> spelled(p.path()));
+    keep(new Entry(path, "", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.source()));
   }
 
   private void folder(String path, int stamp) {
     if (path.isEmpty()) return;
-    Optional<String> there = found(path);
+    Optional<Entry> there = found(path);
     if (there.isPresent()) {
-      if (entries.get(there.get()).folder()) return;
+      if (there.get().folder()) return;
       throw new ShedException(path + " is a file; a folder cannot take its place.");
     }
     folder(parent(path), stamp);
-    entries.put(path, new Entry("", true, 0, 0, stamp, NOTHING, s -> {}));
+    keep(new Entry(spelled(path), "", true, 0, 0, stamp, NOTHING, s -> {}));
   }
 
   private void remove(String path) {
-    String gone = there(path);
+    String gone = NameList.fold(there(path).path());
     entries.keySet().removeIf(p -> p.equals(gone) || p.startsWith(gone + "/"));
   }
 
-  private void move(String from, String to) {
-    String old = there(from);
-    if (to.equalsIgnoreCase(old) && !to.equals(old)) {
-      // Only the case of its letters changes.
-    } else if (found(to).isPresent()) {
+  private void move(String from, String wanted) {
+    String old = there(from).path();
+    if (NameList.fold(wanted).startsWith(NameList.fold(old) + "/")) {
+      throw new ShedException(from + " cannot go into itself.");
+    }
+    folder(parent(wanted), Stamp.NONE);
+    String to = spelled(wanted);
+    boolean onlyCase = to.equalsIgnoreCase(old) && !to.equals(old);
+    if (!onlyCase && found(to).isPresent()) {
       throw new ShedException(to + " is there already; remove it first, or take another name.");
     }
-    if (to.startsWith(old + "/")) throw new ShedException(from + " cannot go into itself.");
-    folder(parent(to), Stamp.NONE);
     Map<String, Entry> before = new LinkedHashMap<>(entries);
     entries.clear();
-    before.forEach(
-        (path, e) -> {
-          boolean self = path.equals(old);
-          boolean below = path.startsWith(old + "/");
-          String now = self ? to : below ? to + path.substring(old.length()) : path;
-          // The short name belonged to the old name.
-          entries.put(now, self ? unnamed(e) : e);
-        });
-  }
-
-  private static Entry unnamed(Entry e) {
-    return new Entry("", e.folder(), e.bytes(), e.marks(), e.stamp(), e.own(), e.source());
+    for (Entry e : before.values()) {
+      boolean self = e.path().equals(old);
+      boolean below = e.path().startsWith(old + "/");
+      String now = self ? to : below ? to + e.path().substring(old.length()) : e.path();
+      // The short name belonged to the old name.
+      keep(e.named(now, self ? "" : e.shortName()));
+    }
   }
 
   private void set(Change.Set s) {
-    String path = there(s.path());
-    Entry e = entries.get(path);
-    entries.put(
-        path,
+    Entry e = there(s.path());
+    keep(
         new Entry(
+            e.path(),
             e.shortName(),
             e.folder(),
             e.bytes(),
@@ -253,13 +293,23 @@ public final class Edit {
             e.source()));
   }
 
-  /** The path as it stands, whatever the case of its letters. */
-  private Optional<String> found(String path) {
-    if (entries.containsKey(path)) return Optional.of(path);
-    return entries.keySet().stream().filter(p -> p.equalsIgnoreCase(path)).findFirst();
+  /** A path whose folder is spelled as it stands, where it stands. */
+  private String spelled(String path) {
+    return found(parent(path))
+        .map(f -> f.path() + path.substring(parent(path).length()))
+        .orElse(path);
   }
 
-  private String there(String path) {
+  private void keep(Entry e) {
+    entries.put(NameList.fold(e.path()), e);
+  }
+
+  /** What stands under a path, whatever the case of its letters. */
+  private Optional<Entry> found(String path) {
+    return Optional.ofNullable(entries.get(NameList.fold(path)));
+  }
+
+  private Entry there(String path) {
     return found(path)
         .orElseThrow(() -> new ShedException("There is no " + path + " on the volume."));
   }
@@ -272,21 +322,21 @@ public final class Edit {
   /** All entries, each behind its folder; otherwise in their order on disk (F-11). */
   private FileSet files() {
     FileSet out = new FileSet();
-    List<String> left = new ArrayList<>(entries.keySet());
+    List<Entry> left = new ArrayList<>(entries.values());
     while (!left.isEmpty()) {
-      List<String> later = new ArrayList<>();
-      for (String path : left) {
+      List<Entry> later = new ArrayList<>();
+      for (Entry e : left) {
+        String path = e.path();
         if (!parent(path).isEmpty() && !out.has(parent(path))) {
-          later.add(path);
+          later.add(e);
           continue;
         }
-        Entry e = entries.get(path);
         if (e.folder()) out.folder(path, e.shortName(), e.marks(), e.stamp());
         else out.file(path, e.shortName(), e.bytes(), e.marks(), e.stamp(), e.source());
         out.item(path).own(e.own());
       }
       if (later.size() == left.size()) {
-        throw new ShedException("The folder of " + later.get(0) + " is not there.");
+        throw new ShedException("The folder of " + later.get(0).path() + " is not there.");
       }
       left = later;
     }

@@ -1,8 +1,10 @@
 package lanternshed.core.work;
 
+import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 
 /** Packed date (upper 16 bits) and time (lower 16), as FAT and exFAT keep them. */
 public final class Stamp {
@@ -25,5 +27,24 @@ public final class Stamp {
     int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
     int time = t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
     return date << 16 | time;
+  }
+
+  /** As ISO text without a zone, "1994-03-01T10:20:00"; "" for what is no time. */
+  public static String text(int stamp) {
+    int date = stamp >>> 16;
+    int time = stamp & 0xFFFF;
+    try {
+      return LocalDateTime.of(
+              1980 + (date >> 9),
+              date >> 5 & 15,
+              date & 31,
+              time >> 11,
+              time >> 5 & 63,
+              (time & 31) * 2)
+          .format(DateTimeFormatter.ISO_LOCAL_DATE_TIME);
+    } catch (DateTimeException e) {
+      // What lies on disk may be any bits.
+      return "";
+    }
   }
 }

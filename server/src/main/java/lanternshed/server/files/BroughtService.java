@@ -2,28 +2,19 @@ package lanternshed.server.files;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.security.DigestInputStream;
-import java.time.LocalDateTime;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
-import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Recipe;
 import lanternshed.server.jobs.JobService;
-import lanternshed.server.shell.Shelf;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -34,21 +25,18 @@ public class BroughtService {
   private static final int AS_VOLUME = 1;
 
   private static final int MOST_FILES = 50_000;
-  private static final int MOST_PATH = 1000;
-  private static final int MOST_NAME = 255;
 
   /** Characters that no name of FAT or exFAT has. */
   private static final String NEVER = "\"*/:<>?\\|";
 
-  private static final long MOST_BYTES = 0xFFFF_FFFFL;
   private final BroughtRepository files;
   private final JobService jobs;
-  private final Shelf shelf;
+  private final DesktopFiles desktop;
 
-  BroughtService(BroughtRepository files, JobService jobs, Shelf shelf) {
+  BroughtService(BroughtRepository files, JobService jobs, DesktopFiles desktop) {
     this.files = files;
     this.jobs = jobs;
-    this.shelf = shelf;
+    this.desktop = desktop;
   }
 
   List<BroughtEntity> of(long job) {
@@ -72,53 +60,14 @@ public class BroughtService {
       throws IOException {
     jobs.filesMayChange(job);
     String plain = plain(path);
-    checkTime(plain, time);
+    DesktopFiles.checkTime(plain, time);
     needsOwnName(job, plain);
     if (files.countByJobIdAndRemovedFalse(job) >= MOST_FILES) {
       throw new ShedException(
           "A job takes " + Say.count(MOST_FILES) + " files; pack some, or open a second job.");
     }
-    Path part = shelf.freshHalf();
-    try {
-      DigestInputStream digested = new DigestInputStream(in, Sha256.fresh());
-      long bytes = keep(digested, part, plain);
-      if (expected >= 0 && bytes != expected) {
-        throw new ShedException(
-            plain
-                + " stopped half way: "
-                + Say.bytes(bytes)
-                + " of "
-                + Say.bytes(expected)
-                + " came. Nothing of it was kept; send it again.");
-      }
-      String sha256 = HexFormat.of().formatHex(digested.getMessageDigest().digest());
-      // What has a row is not asked for again: it must outlive a loss of power.
-      shelf.keepBrought(part, sha256);
-      return note(job, plain, bytes, sha256, time);
-    } finally {
-      shelf.remove(part);
-    }
-  }
-
-  private long keep(InputStream in, Path part, String path) throws IOException {
-    byte[] b = new byte[1 << 16];
-    long bytes = 0;
-    long asked = 0;
-    try (OutputStream out = Files.newOutputStream(part)) {
-      for (int n = in.read(b); n > 0; n = in.read(b)) {
-        bytes += n;
-        if (bytes > MOST_BYTES) {
-          throw new ShedException(
-              path + " is larger than 4 GiB less 1 B, the longest file that FAT keeps.");
-        }
-        if (bytes > asked) {
-          shelf.needRoom(64 << 20);
-          asked = bytes + (64 << 20);
-        }
-        out.write(b, 0, n);
-      }
-    }
-    return bytes;
+    DesktopFiles.Kept kept = desktop.keep(plain, in, expected);
+    return note(job, plain, kept.bytes(), kept.sha256(), time);
   }
 
   /** What would not stand beside the others on any volume is refused before a byte comes. */
@@ -174,33 +123,8 @@ public class BroughtService {
     return all.size();
   }
 
-  /** A path that names a place in a volume and never one on this computer. */
   private static String plain(String path) {
-    String p = path.replace('\\', '/').replaceAll("^/+", "");
-    boolean sound =
-        !p.isEmpty()
-            && p.length() <= MOST_PATH
-            && List.of(p.split("/", -1)).stream().allMatch(BroughtService::soundName);
-    if (sound) return p;
-    String shown = p.length() > 60 ? p.substring(0, 60) + "…" : p;
-    throw new ShedException(
-        "\"" + shown.replaceAll("\\p{Cntrl}", "?") + "\" is no path that a volume can hold.");
-  }
-
-  private static boolean soundName(String n) {
-    boolean dots = n.equals(".") || n.equals("..");
-    boolean plain = n.chars().noneMatch(c -> c < ' ' || c == 127 || NEVER.indexOf(c) >= 0);
-    boolean ends = n.endsWith(".") || n.endsWith(" ");
-    return !n.isBlank() && !dots && plain && !ends && n.length() <= MOST_NAME;
-  }
-
-  private static void checkTime(String path, String time) {
-    if (time.isEmpty()) return;
-    try {
-      LocalDateTime.parse(time);
-    } catch (DateTimeParseException e) {
-      throw new ShedException("The time of " + path + " does not read: \"" + time + "\".", e);
-    }
+    return DesktopFiles.plain(path, NEVER, true);
   }
 
   /**

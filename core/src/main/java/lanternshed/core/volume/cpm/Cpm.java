@@ -5,6 +5,7 @@ import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.names.NameRule;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -34,6 +35,11 @@ public final class Cpm implements Filesystem {
   @Override
   public String unit() {
     return "block";
+  }
+
+  @Override
+  public List<NameRule> names() {
+    return List.of(NameRule.of("user-areas"));
   }
 
   @Override

@@ -5,6 +5,7 @@ import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
+import lanternshed.core.names.NameRule;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -21,6 +22,11 @@ public final class Exfat implements Filesystem {
   @Override
   public List<String> kinds() {
     return List.of("exFAT");
+  }
+
+  @Override
+  public List<NameRule> names() {
+    return List.of(NameRule.of("long"));
   }
 
   @Override

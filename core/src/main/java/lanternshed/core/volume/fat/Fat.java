@@ -6,6 +6,7 @@ import java.util.Optional;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameRule;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Grower;
 import lanternshed.core.volume.Hint;
@@ -27,6 +28,11 @@ public final class Fat implements Filesystem {
   @Override
   public List<String> kinds() {
     return Arrays.stream(FatKind.values()).map(FatKind::name).toList();
+  }
+
+  @Override
+  public List<NameRule> names() {
+    return List.of(NameRule.of("8.3"), NameRule.of("long"));
   }
 
   @Override

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameRule;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -29,6 +30,11 @@ public final class Ffs implements Filesystem {
   @Override
   public String unit() {
     return "block";
+  }
+
+  @Override
+  public List<NameRule> names() {
+    return List.of(NameRule.of("latin-30"));
   }
 
   @Override

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameRule;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -31,6 +32,11 @@ public final class TwoSector implements Filesystem {
   @Override
   public String unit() {
     return "sector";
+  }
+
+  @Override
+  public List<NameRule> names() {
+    return List.of(NameRule.of("seven"));
   }
 
   @Override

@@ -1,0 +1,198 @@
+package lanternshed.core.work;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import lanternshed.core.catalogue.BlankDisk;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.names.NameList;
+import lanternshed.core.names.NameRule;
+import lanternshed.core.names.Shelving;
+import lanternshed.core.volume.Maker;
+
+/**
+ * Files on their way from a desktop to a volume, or over a set of disks: how each will lie, what it
+ * takes, and what stays (T-1 to T-3). Nothing is copied before all of that is known.
+ */
+public final class Crossing {
+  /**
+   * A file as it is now.
+   *
+   * @param stamp packed date and time
+   */
+  public record Coming(String path, long bytes, int stamp, String sha256) {}
+
+  /**
+   * What somebody chose.
+   *
+   * @param rule key of the rule of names
+   * @param most files of a folder where letters are put together
+   * @param together whether a folder stays on one disk of a set
+   * @param names by path as it is the name or path that is wanted
+   * @param left paths that are not to go over
+   */
+  public record Choices(
+      NameRule rule,
+      Shelving shelving,
+      int most,
+      boolean together,
+      Map<String, String> names,
+      Set<String> left) {}
+
+  /** What becomes of a file. */
+  public enum State {
+    OVER,
+    /** It goes over, and something of it changes that somebody should see. */
+    LOOK,
+    STAYS,
+    LEFT
+  }
+
+  /**
+   * @param to path as it will lie; "" where it does not go
+   * @param units that it takes there
+   * @param says what changes or why it stays, in words
+   * @param twin path of one before it that has the same bytes; "" for none
+   * @param disk number of its disk in the set, from 0; −1 where it does not go
+   */
+  public record Row(
+      String from,
+      String to,
+      long bytes,
+      int stamp,
+      String sha256,
+      long units,
+      State state,
+      String says,
+      String twin,
+      int disk) {}
+
+  /**
+   * @param rows in the order in which the files were given
+   * @param there what the volume needs without them
+   * @param fits of each volume with what goes onto it
+   * @param least no fewer volumes could do
+   */
+  public record Crossed(List<Row> rows, Maker.Fit there, List<Maker.Fit> fits, int least) {
+    /** Files that go over to one of the volumes. */
+    public List<Row> on(int disk) {
+      return rows.stream().filter(r -> r.disk() == disk).toList();
+    }
+  }
+
+  private Crossing() {}
+
+  /** Onto one volume, beside what it holds. */
+  public static Crossed onto(Hold hold, List<Coming> files, Choices choices) {
+    Named named = named(hold, files, choices);
+    return rows(hold, files, named, Loading.onto(hold, named.cargo()));
+  }
+
+  /** Over as many disks as it takes, each empty before. */
+  public static Crossed over(Hold empty, List<Coming> files, Choices choices) {
+    Named named = named(empty, files, choices);
+    return rows(empty, files, named, Loading.over(empty, named.cargo(), choices.together()));
+  }
+
+  /** What a formatted disk without a file takes. */
+  public static Hold empty(BlankDisk disk) {
+    return Edit.hold(blank(disk, ""), 0);
+  }
+
+  /** A formatted disk without a file. */
+  public static MemoryMedium blank(BlankDisk disk, String label) {
+    MemoryMedium m = new MemoryMedium(disk.sectors());
+    disk.format(m, label, Stamp.NONE);
+    return m;
+  }
+
+  /** The changes that bring files over, with their bytes from the stock. */
+  public static List<Edit.Change> changes(List<Row> rows, Stock stock) {
+    List<Edit.Change> out = new ArrayList<>();
+    for (Row r : rows) {
+      out.add(
+          new Edit.Change.Put(
+              r.to(),
+              r.bytes(),
+              r.stamp(),
+              sink ->
+                  stock
+                      .find(r.sha256())
+                      .orElseThrow(
+                          () ->
+                              new ShedException(
+                                  "The content of "
+                                      + r.from()
+                                      + " is not on the shelf any more; bring it in again."))
+                      .copyTo(sink)));
+    }
+    return out;
+  }
+
+  /** The names of those that are to go, and what they would be on the volume. */
+  private record Named(Map<String, NameList.Named> names, List<Hold.Cargo> cargo) {}
+
+  private static Named named(Hold hold, List<Coming> files, Choices choices) {
+    List<Coming> going = files.stream().filter(f -> !choices.left().contains(f.path())).toList();
+    List<String> paths = going.stream().map(Coming::path).toList();
+    Map<String, String> wanted = new HashMap<>(choices.shelving().of(paths, choices.most()));
+    wanted.putAll(choices.names());
+    Map<String, NameList.Named> names = new LinkedHashMap<>();
+    for (NameList.Named n : hold.names(choices.rule(), paths, wanted)) names.put(n.from(), n);
+    List<Hold.Cargo> cargo =
+        going.stream().map(f -> new Hold.Cargo(names.get(f.path()).to(), f.bytes())).toList();
+    return new Named(names, cargo);
+  }
+
+  private static Crossed rows(Hold hold, List<Coming> files, Named named, Loading.Loaded loaded) {
+    List<Row> out = new ArrayList<>();
+    Map<String, String> first = new HashMap<>();
+    int at = 0;
+    for (Coming f : files) {
+      NameList.Named n = named.names().get(f.path());
+      if (n == null) {
+        out.add(row(f, "", 0, State.LEFT, "left out", "", -1));
+        continue;
+      }
+      long units = hold.units(f.bytes());
+      int disk = loaded.disk()[at];
+      String twin = first.getOrDefault(f.sha256(), "");
+      first.putIfAbsent(f.sha256(), f.path());
+      if (disk < 0) {
+        String why = loaded.why()[at] == null ? "" : loaded.why()[at];
+        out.add(
+            row(
+                f,
+                "",
+                units,
+                State.STAYS,
+                why.isEmpty() ? lacks(loaded, units, n.to()) : why,
+                twin,
+                -1));
+      } else {
+        State state = n.changes().isEmpty() ? State.OVER : State.LOOK;
+        out.add(row(f, n.to(), units, state, String.join(", ", n.changes()), twin, disk));
+      }
+      at++;
+    }
+    return new Crossed(out, hold.with(List.of()), loaded.fits(), loaded.least());
+  }
+
+  private static Row row(
+      Coming f, String to, long units, State state, String says, String twin, int disk) {
+    return new Row(f.path(), to, f.bytes(), f.stamp(), f.sha256(), units, state, says, twin, disk);
+  }
+
+  /** Why the volume that has most room left does not take it. */
+  private static String lacks(Loading.Loaded loaded, long units, String to) {
+    long most = loaded.fits().stream().mapToLong(f -> f.there() - f.needed()).max().orElse(0);
+    if (units > most) return Say.count(units - most) + " too many";
+    if (to.indexOf('/') < 0) return "no entry is left for it in the root";
+    return "its folder needs more than is left";
+  }
+}

@@ -1,0 +1,219 @@
+package lanternshed.server.crossing;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.time.LocalDateTime;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.names.Shelving;
+import lanternshed.core.work.Stamp;
+import lanternshed.server.errands.ErrandView;
+import lanternshed.server.errands.Errands;
+import lanternshed.server.shell.CsvText;
+import lanternshed.server.shell.RawBody;
+import lanternshed.server.shell.Transfers;
+import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
+import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+
+/** Crossings: begun, filled, looked at, carried, and taken out again under the old names. */
+@RestController
+@RequestMapping("/api/crossings")
+class CrossingController {
+  private final CrossingService crossings;
+  private final Errands errands;
+
+  CrossingController(CrossingService crossings, Errands errands) {
+    this.crossings = crossings;
+    this.errands = errands;
+  }
+
+  record NewCrossing(long image, @Min(0) int volume, @NotNull @Size(max = 20) String disk) {}
+
+  record BegunCrossing(long id) {}
+
+  record CrossingChoices(
+      long version,
+      @NotNull @Size(max = 20) String disk,
+      @NotNull @Size(max = 20) String rule,
+      @NotNull Shelving shelving,
+      @Min(1) @Max(65_535) int most,
+      @Min(0) @Max(1000) int lines,
+      boolean together,
+      @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
+      @NotNull @Size(max = 20_000) List<@NotNull String> left) {
+    CrossingView.ChosenText text() {
+      return new CrossingView.ChosenText(rule, shelving, most, lines, together, names, left);
+    }
+  }
+
+  record FromImage(long image, @Min(0) int volume, @NotNull @Size(max = 1000) String folder) {}
+
+  @GetMapping
+  List<CrossingService.CrossingLine> all() {
+    return crossings.lines();
+  }
+
+  @PostMapping
+  @ResponseStatus(HttpStatus.CREATED)
+  BegunCrossing begin(@RequestBody @Valid NewCrossing n) {
+    return new BegunCrossing(crossings.begin(n.image(), n.volume(), n.disk()));
+  }
+
+  @GetMapping("/{id}")
+  CrossingView one(@PathVariable long id) {
+    return crossings.view(id);
+  }
+
+  @PutMapping("/{id}")
+  CrossingView choose(@PathVariable long id, @RequestBody @Valid CrossingChoices c) {
+    crossings.choose(id, c.version(), c.disk(), c.text());
+    return crossings.view(id);
+  }
+
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable long id) {
+    crossings.remove(id, true);
+  }
+
+  @PostMapping("/{id}/back")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void back(@PathVariable long id) {
+    crossings.remove(id, false);
+  }
+
+  /** One file as it streams. */
+  @RawBody
+  @PutMapping(path = "/{id}/files", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void take(
+      @PathVariable long id,
+      @RequestParam @NotBlank @Size(max = 1200) String path,
+      @RequestParam(defaultValue = "") @Size(max = 30) String time,
+      HttpServletRequest request)
+      throws IOException {
+    crossings.take(id, path, time, request.getInputStream(), request.getContentLengthLong());
+  }
+
+  /** Begins to bring the files of another image. */
+  @PostMapping("/{id}/from-image")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView fromImage(@PathVariable long id, @RequestBody @Valid FromImage f) {
+    return errands.begin(
+        "bring " + id + " " + f,
+        progress -> crossings.bring(id, f.image(), f.volume(), f.folder(), progress));
+  }
+
+  /** Begins to carry the files over, as they were seen. */
+  @PostMapping("/{id}/carry")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView carry(@PathVariable long id, @RequestParam long version) {
+    return errands.begin("carry " + id, progress -> crossings.carry(id, version, progress));
+  }
+
+  /** T-7: what went over, read from where it lies now, under the names that it had. */
+  @GetMapping("/{id}/zip")
+  ResponseEntity<StreamingResponseBody> zip(@PathVariable long id) {
+    if (!crossings.view(id).carried()) throw new ShedException("These files did not go over yet.");
+    return attachment("crossing-" + id + ".zip")
+        .contentType(MediaType.APPLICATION_OCTET_STREAM)
+        .body(Transfers.whole(out -> zip(id, out)));
+  }
+
+  private void zip(long id, OutputStream to) throws IOException {
+    try (ZipArchiveOutputStream zip = new ZipArchiveOutputStream(to)) {
+      crossings.went(
+          id,
+          (row, v, n) -> {
+            ZipArchiveEntry entry = new ZipArchiveEntry(row.from());
+            String time = Stamp.text(n.stamp());
+            if (!time.isEmpty()) entry.setTimeLocal(LocalDateTime.parse(time));
+            zip.putArchiveEntry(entry);
+            MessageDigest digest = Sha256.fresh();
+            try {
+              v.read(
+                  n,
+                  (b, at, length) -> {
+                    digest.update(b, at, length);
+                    write(zip, b, at, length);
+                  });
+            } catch (UncheckedIOException e) {
+              throw e.getCause();
+            }
+            zip.closeArchiveEntry();
+            if (!HexFormat.of().formatHex(digest.digest()).equals(row.sha256())) {
+              throw new ShedException(row.to() + " is not what went over.");
+            }
+          });
+    }
+  }
+
+  private static void write(OutputStream out, byte[] b, int at, int length) {
+    try {
+      out.write(b, at, length);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** The list of names, with the digests of the bytes: the catalogue of a set. */
+  @GetMapping(path = "/{id}/list", produces = "text/csv")
+  ResponseEntity<String> list(@PathVariable long id) throws IOException {
+    CrossingView view = crossings.view(id);
+    StringBuilder out = new StringBuilder();
+    try (CSVPrinter csv = new CSVPrinter(out, CSVFormat.RFC4180)) {
+      csv.printRecord("disk", "as it was", "as it lies", "bytes", "sha256", "what changed");
+      for (CrossingView.CrossingRow r : view.rows()) {
+        csv.printRecord(
+            r.disk() < 0 ? "stays" : CsvText.safe(view.disks().get(r.disk()).name()),
+            CsvText.safe(r.from()),
+            CsvText.safe(r.to()),
+            r.bytes(),
+            r.sha256(),
+            CsvText.safe(r.says()));
+      }
+    }
+    return attachment("crossing-" + id + ".csv").body(out.toString());
+  }
+
+  private static ResponseEntity.BodyBuilder attachment(String name) {
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8)
+                .build()
+                .toString());
+  }
+}

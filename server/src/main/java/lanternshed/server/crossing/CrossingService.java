@@ -1,0 +1,386 @@
+package lanternshed.server.crossing;
+
+import jakarta.persistence.EntityNotFoundException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.catalogue.BlankDisk;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameRule;
+import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
+import lanternshed.core.work.Crossing;
+import lanternshed.core.work.Crossing.Coming;
+import lanternshed.core.work.Crossing.Crossed;
+import lanternshed.core.work.Edit;
+import lanternshed.core.work.FilesOut;
+import lanternshed.core.work.Hold;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Stamp;
+import lanternshed.core.work.Stock;
+import lanternshed.server.crossing.CrossingView.ChosenText;
+import lanternshed.server.errands.Errands;
+import lanternshed.server.files.DesktopFiles;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageService;
+import lanternshed.server.shell.ConflictException;
+import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Shelf;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Keeps what waits to go over, says how it will lie, and carries it. */
+@Service
+public class CrossingService {
+  private static final int MOST_FILES = 20_000;
+
+  /** No name holds these: they part folders, or end a text. */
+  private static final String NEVER = "/";
+
+  private final CrossingRepository crossings;
+  private final CrossingFileRepository files;
+  private final ImageService images;
+  private final DesktopFiles desktop;
+  private final Shelf shelf;
+  private final Stock stock;
+  private final Clock clock;
+  private final TransactionTemplate transaction;
+
+  CrossingService(
+      CrossingRepository crossings,
+      CrossingFileRepository files,
+      ImageService images,
+      DesktopFiles desktop,
+      Shelf shelf,
+      Stock stock,
+      Clock clock,
+      TransactionTemplate transaction) {
+    this.crossings = crossings;
+    this.files = files;
+    this.images = images;
+    this.desktop = desktop;
+    this.shelf = shelf;
+    this.stock = stock;
+    this.clock = clock;
+    this.transaction = transaction;
+  }
+
+  /** A crossing in the list of them. */
+  record CrossingLine(
+      long id, String name, String target, long files, boolean carried, Instant at) {}
+
+  List<CrossingLine> lines() {
+    return crossings.findTop100ByRemovedFalseOrderByIdDesc().stream()
+        .map(
+            c ->
+                new CrossingLine(
+                    c.id(),
+                    c.name(),
+                    target(c),
+                    files.countByCrossingId(c.id()),
+                    !c.carried().isEmpty(),
+                    c.at()))
+        .toList();
+  }
+
+  private String target(CrossingEntity c) {
+    if (c.imageId() == null) return "new disks, " + BlankDisk.of(c.disk()).title();
+    ImageEntity image = images.get(c.imageId());
+    return images.survey(image).volumes().stream()
+        .filter(v -> v.number() == c.volume())
+        .findFirst()
+        .map(v -> (v.label().isEmpty() ? v.kind() : v.label()) + " of " + image.name())
+        .orElse(image.name());
+  }
+
+  private CrossingEntity get(long id) {
+    return crossings
+        .findById(id)
+        .orElseThrow(() -> new EntityNotFoundException("There is no crossing " + id + "."));
+  }
+
+  /**
+   * Begins one.
+   *
+   * @param image whose volume takes the files; 0 for new disks
+   * @param disk key of the kind of new disks; "" for a volume
+   */
+  @Transactional
+  public long begin(long image, int volume, String disk) {
+    if (image == 0) {
+      BlankDisk kind = BlankDisk.of(disk);
+      return crossings
+          .save(new CrossingEntity("Set of " + kind.title(), null, 0, disk, clock.instant()))
+          .id();
+    }
+    ImageEntity i = images.get(image);
+    // Refuses what cannot be changed before anything is brought.
+    try (Medium m = images.open(i)) {
+      Edit.hold(m, volume);
+    }
+    return crossings.save(new CrossingEntity(i.name(), i.id(), volume, "", clock.instant())).id();
+  }
+
+  @Transactional
+  public void remove(long id, boolean removed) {
+    get(id).setRemoved(removed);
+  }
+
+  /** Takes in one file as it streams; one of the same path is replaced. */
+  void take(long id, String path, String time, InputStream in, long expected) throws IOException {
+    CrossingEntity c = open(id);
+    String plain = DesktopFiles.plain(path, NEVER, false);
+    DesktopFiles.checkTime(plain, time);
+    if (files.countByCrossingId(c.id()) >= MOST_FILES) {
+      throw new ShedException(
+          "A crossing takes " + Say.count(MOST_FILES) + " files; begin a second one.");
+    }
+    note(id, plain, desktop.keep(plain, in, expected), time);
+  }
+
+  private void note(long id, String path, DesktopFiles.Kept kept, String time) {
+    CrossingFileEntity f =
+        files.findByCrossingIdAndPath(id, path).orElseGet(() -> new CrossingFileEntity(id, path));
+    f.holds(kept.bytes(), kept.sha256(), time);
+    files.save(f);
+  }
+
+  private CrossingEntity open(long id) {
+    CrossingEntity c = get(id);
+    if (c.carried().isEmpty()) return c;
+    throw new ConflictException("These files went over already; begin another crossing.");
+  }
+
+  /** Copies the files of a folder of an image, "" for all of it; what is not whole stays. */
+  Errands.Made bring(long id, long image, int volume, String folder, Progress progress)
+      throws IOException {
+    open(id);
+    ImageEntity i = images.get(image);
+    int skipped = 0;
+    try (Medium m = images.open(i)) {
+      Volume v = Volumes.at(m, volume).volume();
+      List<Node> all =
+          v.all().stream().filter(n -> !n.folder()).filter(FilesOut.under(folder)).toList();
+      if (files.countByCrossingId(id) + all.size() > MOST_FILES) {
+        throw new ShedException(
+            "A crossing takes " + Say.count(MOST_FILES) + " files; choose a folder of it.");
+      }
+      long done = 0;
+      long total = all.stream().mapToLong(Node::bytes).sum();
+      for (Node n : all) {
+        progress.at("bringing " + n.path(), done, total);
+        if (v.notWhole(n).isPresent()) skipped++;
+        else bring(id, v, n);
+        done += n.bytes();
+      }
+    }
+    if (skipped > 0) {
+      throw new ShedException(
+          Say.plural(skipped, "file is", "files are")
+              + " not whole and stayed behind; all others came. Look at them under Images.");
+    }
+    return new Errands.Made(id);
+  }
+
+  private void bring(long id, Volume v, Node n) throws IOException {
+    Path half = shelf.freshHalf();
+    try {
+      try (var out = Files.newOutputStream(half)) {
+        v.read(
+            n,
+            (b, at, length) -> {
+              try {
+                out.write(b, at, length);
+              } catch (IOException e) {
+                throw new ShedException("The shelf's disk does not keep it.", e);
+              }
+            });
+      }
+      try (InputStream in = Files.newInputStream(half)) {
+        note(id, n.path(), desktop.keep(n.path(), in, n.bytes()), Stamp.text(n.stamp()));
+      }
+    } finally {
+      shelf.remove(half);
+    }
+  }
+
+  @Transactional
+  public void choose(long id, long version, String disk, ChosenText chosen) {
+    CrossingEntity c = open(id);
+    sameVersion(c, version);
+    String kind = c.imageId() == null ? BlankDisk.of(disk).key() : "";
+    c.choose(kind, Json.write(chosen));
+    crossings.saveAndFlush(c);
+  }
+
+  private static void sameVersion(CrossingEntity c, long seen) {
+    if (c.version() == seen) return;
+    throw new ConflictException(
+        "This crossing was changed meanwhile; look at it and choose once more.");
+  }
+
+  private static ChosenText chosen(CrossingEntity c) {
+    return c.choices().isEmpty() ? ChosenText.OPEN : Json.read(c.choices(), ChosenText.class);
+  }
+
+  CrossingView view(long id) {
+    CrossingEntity c = get(id);
+    if (!c.carried().isEmpty()) return Json.read(c.carried(), CrossingView.class);
+    try {
+      return crossed(c).view();
+    } catch (ShedException e) {
+      return CrossingView.refused(c, target(c), chosen(c), e.getMessage());
+    }
+  }
+
+  /** How the files would lie, with what is needed to carry them. */
+  private record Laid(CrossingView view, Crossed crossed) {}
+
+  private Laid crossed(CrossingEntity c) {
+    ChosenText chosen = chosen(c);
+    Hold hold = hold(c);
+    List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
+    NameRule rule = rule(chosen, rules, hold);
+    List<Coming> coming =
+        files.findByCrossingIdOrderByPath(c.id()).stream().map(CrossingService::coming).toList();
+    Crossed crossed =
+        c.imageId() == null
+            ? Crossing.over(hold, coming, chosen.choices(rule))
+            : Crossing.onto(hold, coming, chosen.choices(rule));
+    return new Laid(
+        CrossingView.of(c, target(c), chosen.under(rule), rules, hold, crossed), crossed);
+  }
+
+  private Hold hold(CrossingEntity c) {
+    if (c.imageId() == null) return Crossing.empty(BlankDisk.of(c.disk()));
+    try (Medium m = images.open(images.get(c.imageId()))) {
+      return Edit.hold(m, c.volume());
+    }
+  }
+
+  /** The one that was chosen, or the one that names on the volume follow already. */
+  private static NameRule rule(ChosenText chosen, List<NameRule> rules, Hold hold) {
+    Optional<NameRule> wanted =
+        rules.stream().filter(r -> r.key().equals(chosen.rule())).findFirst();
+    return wanted
+        .or(
+            () ->
+                rules.stream()
+                    .filter(
+                        r ->
+                            hold.there().items().stream()
+                                .noneMatch(i -> r.fault(i.name()).isPresent()))
+                    .findFirst())
+        .or(() -> rules.stream().reduce((a, b) -> b))
+        .orElseThrow(
+            () -> new ShedException("Which names this kind of volume takes is not known here."));
+  }
+
+  private static Coming coming(CrossingFileEntity f) {
+    int stamp = f.time().isEmpty() ? Stamp.NONE : Stamp.of(LocalDateTime.parse(f.time()));
+    return new Coming(f.path(), f.bytes(), stamp, f.sha256());
+  }
+
+  /**
+   * Carries the files over as it was seen: onto a copy of the image, or onto new disks.
+   *
+   * @param version of the crossing that was seen
+   * @throws ConflictException where it changed since
+   */
+  Errands.Made carry(long id, long version, Progress progress) {
+    CrossingEntity c = open(id);
+    sameVersion(c, version);
+    Laid laid = crossed(c);
+    if (laid.view().over() == 0) throw new ShedException("No file goes over; bring some first.");
+    List<Long> made = new ArrayList<>();
+    int disks = laid.crossed().fits().size();
+    for (int d = 0; d < disks; d++) {
+      List<Edit.Change> changes = Crossing.changes(laid.crossed().on(d), stock);
+      String number = disks == 1 ? "" : " " + (d + 1) + " of " + disks;
+      made.add(
+          c.imageId() == null ? disk(c, changes, number, progress) : copy(c, changes, progress));
+    }
+    transaction.executeWithoutResult(
+        t -> {
+          CrossingEntity now = open(id);
+          now.carry(Json.write(laid.view().carried(made)));
+          crossings.saveAndFlush(now);
+        });
+    return new Errands.Made(made.get(0));
+  }
+
+  private long copy(CrossingEntity c, List<Edit.Change> changes, Progress progress) {
+    ImageEntity image = images.get(c.imageId());
+    String came = Say.plural(changes.size(), "file", "files");
+    ImageService.Source source =
+        new ImageService.Source(
+            "a copy of " + image.name() + " with " + came + " more", image.lost(), image.hits());
+    try (Medium from = images.open(image)) {
+      return images
+          .make(
+              image.name() + ", " + came + " more",
+              image.sectors(),
+              source,
+              to -> Edit.make(from, c.volume(), changes, to, progress),
+              progress)
+          .id();
+    }
+  }
+
+  private long disk(CrossingEntity c, List<Edit.Change> changes, String number, Progress progress) {
+    BlankDisk kind = BlankDisk.of(c.disk());
+    Medium empty = Crossing.blank(kind, "SET" + number.split(" of ")[0]);
+    return images
+        .make(
+            c.name() + number,
+            kind.sectors(),
+            ImageService.Source.of(Say.plural(changes.size(), "file", "files") + " of a crossing"),
+            to -> Edit.make(empty, 0, changes, to, progress),
+            progress)
+        .id();
+  }
+
+  /** What lies where once it went over: a way to read what a row says, from the image itself. */
+  interface Went {
+    void file(CrossingView.CrossingRow row, Volume v, Node n) throws IOException;
+  }
+
+  /**
+   * Goes through all that went over, disk by disk.
+   *
+   * @throws ShedException where it did not go over yet, or an image holds something else
+   */
+  void went(long id, Went each) throws IOException {
+    CrossingView view = view(id);
+    if (!view.carried()) throw new ShedException("These files did not go over yet.");
+    for (int d = 0; d < view.disks().size(); d++) {
+      int disk = d;
+      List<CrossingView.CrossingRow> rows =
+          view.rows().stream().filter(r -> r.disk() == disk).toList();
+      try (Medium m = images.open(images.get(view.disks().get(d).image()))) {
+        Volume v = Volumes.at(m, view.volume()).volume();
+        Map<String, Node> there = new HashMap<>();
+        for (Node n : v.all()) if (!n.folder()) there.put(n.path(), n);
+        for (CrossingView.CrossingRow r : rows) {
+          Node n = there.get(r.to());
+          if (n == null) throw new ShedException(r.to() + " is not on the image any more.");
+          each.file(r, v, n);
+        }
+      }
+    }
+  }
+}

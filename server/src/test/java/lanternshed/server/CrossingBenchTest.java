@@ -1,0 +1,165 @@
+package lanternshed.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayInputStream;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Crossings over HTTP: looked at first, carried as they were seen, and led back by their list. */
+class CrossingBenchTest {
+  private static TestShed shed;
+
+  @BeforeAll
+  static void start() {
+    shed = new TestShed(false, 0);
+  }
+
+  @AfterAll
+  static void stop() {
+    shed.close();
+  }
+
+  private static String begin(long image, int volume, String disk) {
+    TestShed.Answer a =
+        shed.post("/api/crossings", Map.of("image", image, "volume", volume, "disk", disk));
+    assertThat(a.status()).as(a.text()).isEqualTo(201);
+    return "/api/crossings/" + a.json().get("id").asLong();
+  }
+
+  private static void bring(String at, String path, byte[] bytes) {
+    TestShed.Answer a =
+        shed.putBytes(
+            at
+                + "/files?time=1994-03-01T10:20:00&path="
+                + URLEncoder.encode(path, StandardCharsets.UTF_8),
+            bytes);
+    assertThat(a.status()).as(a.text()).isEqualTo(204);
+  }
+
+  private static Map<String, Object> choices(
+      JsonNode view, String rule, Map<String, String> names) {
+    Map<String, Object> out = new HashMap<>();
+    out.put("version", view.get("version").asLong());
+    out.put("disk", view.get("disk").asString());
+    out.put("rule", rule);
+    out.put("shelving", "AS_IT_IS");
+    out.put("most", 40);
+    out.put("lines", 20);
+    out.put("together", false);
+    out.put("names", names);
+    out.put("left", List.of());
+    return out;
+  }
+
+  private static JsonNode carried(String at) {
+    long version = shed.get(at).json().get("version").asLong();
+    TestShed.Answer a = shed.post(at + "/carry?version=" + version, Map.of());
+    assertThat(a.status()).as(a.text()).isEqualTo(202);
+    JsonNode done = shed.ended(a);
+    assertThat(done.get("state").asString()).as(done.toString()).isEqualTo("DONE");
+    return shed.get(at).json();
+  }
+
+  private static byte[] noise(int bytes, long seed) {
+    byte[] b = new byte[bytes];
+    new Random(seed).nextBytes(b);
+    return b;
+  }
+
+  @Test
+  void aSetIsSplitCarriedListedAndTakenOutUnderItsOldNames() throws Exception {
+    String at = begin(0, 0, "360K");
+    Map<String, byte[]> all = new HashMap<>();
+    for (int i = 0; i < 9; i++)
+      all.put("patterns/Heron pattern " + i + ".pat", noise(100_000 + i, i));
+    all.forEach((path, b) -> bring(at, path, b));
+    JsonNode view = shed.get(at).json();
+    assertThat(view.get("over").asInt()).isEqualTo(9);
+    assertThat(view.get("disks")).hasSize(3);
+    assertThat(view.get("least").asInt()).isEqualTo(3);
+    assertThat(view.get("rows").get(3).get("to").asString()).isEqualTo("PATTERNS/HERONPA3.PAT");
+
+    JsonNode done = carried(at);
+    assertThat(done.get("carried").asBoolean()).isTrue();
+    assertThat(done.get("disks").get(2).get("image").asLong()).isPositive();
+    byte[] zip = shed.bytes(at + "/zip");
+    try (ZipInputStream in = new ZipInputStream(new ByteArrayInputStream(zip))) {
+      int files = 0;
+      for (ZipEntry e = in.getNextEntry(); e != null; e = in.getNextEntry()) {
+        assertThat(in.readAllBytes()).as(e.getName()).isEqualTo(all.get(e.getName()));
+        files++;
+      }
+      assertThat(files).isEqualTo(9);
+    }
+    assertThat(shed.get(at + "/list").text())
+        .contains("as it was,as it lies")
+        .contains("patterns/Heron pattern 3.pat,PATTERNS/HERONPA3.PAT,100003,");
+    // What went over is not changed any more.
+    assertThat(shed.post(at + "/carry?version=0", Map.of()).status()).isIn(202, 409);
+    assertThat(shed.put(at, choices(done, "8.3", Map.of())).status()).isEqualTo(409);
+  }
+
+  @Test
+  void filesGoOntoAVolumeOfACopyAndFromThatImageOntoAnother() {
+    String first = begin(0, 0, "720K");
+    bring(first, "a/one.txt", noise(5000, 1));
+    long image = carried(first).get("disks").get(0).get("image").asLong();
+
+    String at = begin(image, 0, "");
+    bring(at, "con", noise(10, 2));
+    bring(at, "huge.bin", noise(900_000, 3));
+    JsonNode view = shed.get(at).json();
+    assertThat(view.get("rows").get(0).get("to").asString()).isEqualTo("CON_");
+    assertThat(view.get("rows").get(0).get("says").asString()).isEqualTo("CON is a device");
+    assertThat(view.get("rows").get(1).get("state").asString()).isEqualTo("STAYS");
+    TestShed.Answer chosen = shed.put(at, choices(view, "long", Map.of("con", "a/two.txt")));
+    assertThat(chosen.json().get("rows").get(0).get("to").asString()).isEqualTo("A/two.txt");
+    // Somebody else saw an older one.
+    assertThat(shed.put(at, choices(view, "8.3", Map.of())).status()).isEqualTo(409);
+    JsonNode done = carried(at);
+    long more = done.get("disks").get(0).get("image").asLong();
+    assertThat(more).isNotEqualTo(image);
+    assertThat(
+            shed.get("/api/images/" + image + "/files?volume=0&folder=A")
+                .json()
+                .get("total")
+                .asInt())
+        .isEqualTo(1);
+
+    String third = begin(0, 0, "880-ofs");
+    TestShed.Answer a =
+        shed.post(third + "/from-image", Map.of("image", more, "volume", 0, "folder", ""));
+    assertThat(shed.ended(a).get("state").asString()).isEqualTo("DONE");
+    JsonNode from = shed.get(third).json();
+    assertThat(from.get("over").asInt()).isEqualTo(2);
+    assertThat(from.get("unit").asString()).isEqualTo("block");
+  }
+
+  @Test
+  void whatIsNoNameOrNoVolumeIsRefusedInASentence() {
+    String at = begin(0, 0, "720K");
+    for (String path : List.of("../x", "a/../b", "a\u0001b", "x".repeat(300), "/")) {
+      TestShed.Answer a =
+          shed.putBytes(
+              at + "/files?path=" + URLEncoder.encode(path, StandardCharsets.UTF_8), new byte[1]);
+      assertThat(a.status()).as(path).isEqualTo(422);
+    }
+    assertThat(shed.post("/api/crossings", Map.of("image", 999, "volume", 0, "disk", "")).status())
+        .isEqualTo(404);
+    assertThat(shed.post("/api/crossings", Map.of("image", 0, "volume", 0, "disk", "?")).status())
+        .isEqualTo(422);
+    assertThat(shed.get(at + "/zip").status()).isEqualTo(422);
+    assertThat(shed.post(at + "/carry?version=0", Map.of()).status()).isEqualTo(202);
+  }
+}
