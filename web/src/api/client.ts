@@ -55,3 +55,10 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
 export function sentence(e: unknown): string {
   return e instanceof Error ? e.message : String(e)
 }
+
+/** A file as it is: the server looks what is in it. */
+export const asItIs = (file: File) => ({
+  headers: { 'Content-Type': 'application/octet-stream' },
+  body: file as never,
+  bodySerializer: (b: unknown) => b as BodyInit,
+})

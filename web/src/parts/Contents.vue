@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, ask, sentence } from '../api/client'
 import { count } from '../shed/units'
 import Why from '../because/Why.vue'
@@ -116,6 +117,17 @@ const lists = computed(() => [
   { title: 'Newest', rows: notable.data.value?.newest ?? [], size: false },
   { title: 'Oldest', rows: notable.data.value?.oldest ?? [], size: false },
 ])
+/** Files that come go onto a copy; what cannot be laid down anew is refused in a sentence. */
+const router = useRouter()
+const cross = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/crossings', {
+        body: { image: props.image, volume: volume.value ?? 0, disk: '' },
+      }),
+    ),
+  onSuccess: (c) => router.push(`/crossings/${c.id}`),
+})
 const deep = computed(() => (within.value ? `&in=${encodeURIComponent(within.value)}` : ''))
 const get = (path: string) =>
   `/api/images/${props.image}/file?volume=${volume.value}&path=${encodeURIComponent(path)}${deep.value}`
@@ -153,6 +165,15 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
       </select>
       <span class="grow" />
       <template v-if="way === 'Files' && volume !== undefined">
+        <button
+          v-if="!inside.length"
+          type="button"
+          class="plain"
+          :disabled="cross.isPending.value"
+          @click="cross.mutate()"
+        >
+          Bring files onto it
+        </button>
         <a v-if="files.data.value?.total" class="plain" :href="zip(folder, find)">{{
           find ? 'These as zip' : folder ? 'This folder as zip' : 'All as zip'
         }}</a>
@@ -182,8 +203,8 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
         </button>
       </template>
     </p>
-    <p v-if="survey.isError.value" class="mt-2 text-brick" role="alert">
-      ✕ {{ sentence(survey.error.value) }}
+    <p v-if="survey.isError.value || cross.isError.value" class="mt-2 text-brick" role="alert">
+      ✕ {{ sentence(survey.error.value ?? cross.error.value) }}
     </p>
     <HexView v-if="way === 'Sectors'" class="mt-2" :image="image" :sectors="sectors" />
     <DiskRow

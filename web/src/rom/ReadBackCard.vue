@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, sentence, type Schemas } from '../api/client'
-import { asItIs, hex, type Rom } from './useRoms'
+import { api, asItIs, ask, sentence, type Schemas } from '../api/client'
+import { hex, type Rom } from './useRoms'
 
 /** What a chip reads after it was programmed, and what the pattern of its differences says. */
 const props = defineProps<{ rom: Rom }>()

@@ -12,13 +12,6 @@ export function hex(n: number, digits = 4): string {
   return n.toString(16).toUpperCase().padStart(digits, '0')
 }
 
-/** A file as it is: the server looks what is in it. */
-export const asItIs = (file: File) => ({
-  headers: { 'Content-Type': 'application/octet-stream' },
-  body: file as never,
-  bodySerializer: (b: unknown) => b as BodyInit,
-})
-
 /** One image of the bench, and what can be done with it; each answer is the image as it is then. */
 export function useRom(id: () => number) {
   const queries = useQueryClient()

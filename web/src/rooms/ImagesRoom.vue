@@ -4,6 +4,7 @@ import { computed, nextTick, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask, sentence, type Image } from '../api/client'
 import Downloads from '../parts/Downloads.vue'
+import CrossingLines from '../crossing/CrossingLines.vue'
 import Contents from '../parts/Contents.vue'
 import EmptyImage from '../parts/EmptyImage.vue'
 import ErrandLine from '../parts/ErrandLine.vue'
@@ -158,6 +159,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
         </p>
       </section>
     </div>
+    <CrossingLines class="mb-3" />
     <article
       v-for="i in images.data.value"
       :id="`image-${i.id}`"

@@ -2,8 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, sentence, type Schemas } from '../api/client'
-import { asItIs } from '../rom/useRoms'
+import { api, asItIs, ask, sentence, type Schemas } from '../api/client'
 import { useUndo } from '../shed/undo'
 
 /** The images of ROMs: brought in, made of one another, joined again. */
@@ -57,7 +56,7 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
   >
     <div class="mb-3 flex flex-wrap items-center gap-3">
       <h1 class="text-xl font-bold">ROM bench</h1>
-      <span class="text-slate">raw bytes or hexadecimal text, to 4 MiB</span>
+      <span class="text-slate">raw bytes or hexadecimal text, to 2 MiB</span>
       <span class="grow" />
       <button
         v-if="picked.length"

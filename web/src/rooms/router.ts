@@ -21,6 +21,7 @@ export const router = createRouter({
       meta: { title: 'Register of cards' },
     },
     { path: '/images', component: () => import('./ImagesRoom.vue'), meta: { title: 'Images' } },
+    { path: '/crossings/:id(\\d+)', component: () => import('./CrossingRoom.vue') },
     { path: '/parts', component: () => import('./PartsRoom.vue'), meta: { title: 'Parts' } },
     {
       path: '/reckoner',

@@ -52,3 +52,8 @@ export function unitSize(bytes: number): string {
   if (bytes < 1024 && bytes % 1024) return `${bytes} B`
   return bytes < 1_048_576 ? `${Math.floor(bytes / 102.4) / 10} KiB` : inUnit(bytes / 512, 'MiB')
 }
+
+/** Bytes in the chosen unit; below one MiB in KiB, so that a small disk is no row of zeros. */
+export function sizeIn(bytes: number, unit: Unit): string {
+  return unit === 'MiB' ? unitSize(bytes) : inUnit(bytes / 512, unit)
+}

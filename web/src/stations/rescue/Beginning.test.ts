@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 import { answer, job, show, station } from '../../test/page'
 import BuildStation from '../build/BuildStation.vue'
 import CloseStation from '../close/CloseStation.vue'
-import { dropped, localTime, picked } from './dropped'
+import { dropped, localTime, picked } from '../../parts/dropped'
 import RescueStation from './RescueStation.vue'
 
 afterEach(() => (document.body.innerHTML = ''))

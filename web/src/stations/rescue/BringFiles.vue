@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, sentence, type Job } from '../../api/client'
+import { api, asItIs, ask, sentence, type Job } from '../../api/client'
 import { staleJob } from '../../api/live'
 import { count } from '../../shed/units'
 import { useUndo } from '../../shed/undo'
-import ProgressBar from '../../shed/ProgressBar.vue'
-import { dropped, picked, type FromDesktop } from './dropped'
+import { dropped, type FromDesktop } from '../../parts/dropped'
+import FileChooser from '../../parts/FileChooser.vue'
+import SendingLine from '../../parts/SendingLine.vue'
+import { useSending } from '../../parts/useSending'
 
 /** Files from a desktop with their folders; what has come is known, so that a second try goes on. */
 const props = defineProps<{ job: Job }>()
@@ -14,8 +16,6 @@ const MOST_ROWS = 300
 const queries = useQueryClient()
 const undo = useUndo()
 const over = ref(false)
-const sent = ref({ files: 0, of: 0, bytes: 0, ofBytes: 0, name: '' })
-const halt = ref(false)
 const at = computed(() => ({ path: { job: props.job.id } }))
 const key = computed(() => ['files', props.job.id])
 const there = useQuery({
@@ -24,32 +24,24 @@ const there = useQuery({
 })
 const again = () => queries.invalidateQueries({ queryKey: key.value })
 
-async function send(all: FromDesktop[]): Promise<void> {
-  halt.value = false
-  const known = new Map((there.data.value?.rows ?? []).map((r) => [r.path, r]))
-  const fresh = all.filter((f) => {
-    const k = known.get(f.path)
-    return !k || k.bytes !== f.file.size || k.time !== f.time
-  })
-  const ofBytes = fresh.reduce((n, f) => n + f.file.size, 0)
-  sent.value = { files: 0, of: fresh.length, bytes: 0, ofBytes, name: '' }
-  for (const f of fresh) {
-    if (halt.value) return
-    sent.value.name = f.path
-    await ask(
-      api.PUT('/api/jobs/{job}/files', {
-        params: { ...at.value, query: { path: f.path, time: f.time } },
-        headers: { 'Content-Type': 'application/octet-stream' },
-        body: f.file as never,
-        bodySerializer: (b: unknown) => b as Blob,
+const { sent, share, send, halt } = useSending((f) =>
+  ask(
+    api.PUT('/api/jobs/{job}/files', {
+      params: { ...at.value, query: { path: f.path, time: f.time } },
+      ...asItIs(f.file),
+    }),
+  ),
+)
+const bring = useMutation({
+  mutationFn: async (from: FromDesktop[] | Promise<FromDesktop[]>) => {
+    const known = new Map((there.data.value?.rows ?? []).map((r) => [r.path, r]))
+    await send(
+      (await from).filter((f) => {
+        const k = known.get(f.path)
+        return !k || k.bytes !== f.file.size || k.time !== f.time
       }),
     )
-    sent.value.files++
-    sent.value.bytes += f.file.size
-  }
-}
-const bring = useMutation({
-  mutationFn: async (from: Promise<FromDesktop[]>) => send(await from),
+  },
   onSettled: () => staleJob(queries, props.job.id),
 })
 const remove = useMutation({
@@ -65,13 +57,6 @@ function drop(e: DragEvent): void {
   over.value = false
   if (e.dataTransfer) bring.mutate(dropped(e.dataTransfer))
 }
-function choose(e: Event): void {
-  const files = (e.target as HTMLInputElement).files
-  if (files) bring.mutate(Promise.resolve(picked(files)))
-}
-const share = computed(() =>
-  sent.value.ofBytes ? Math.floor((sent.value.bytes / sent.value.ofBytes) * 100) : 100,
-)
 </script>
 
 <template>
@@ -88,30 +73,8 @@ const share = computed(() =>
       Drop files and folders here, or choose them. Folders, names and times are kept; what has come
       stays, so a second try goes on with what is missing.
     </p>
-    <div v-if="bring.isPending.value" class="mt-3">
-      <p class="figure" role="status">
-        {{ count(sent.files) }} of {{ count(sent.of) }} files
-        <span class="block truncate text-sm text-slate">{{ sent.name }}</span>
-      </p>
-      <ProgressBar class="mt-1" :share="share" title="Bringing files" />
-      <button type="button" class="plain mt-2" @click="halt = true">Halt</button>
-    </div>
-    <div v-else class="mt-3 flex flex-wrap gap-3">
-      <label class="plain cursor-pointer focus-within:outline-2">
-        Choose files
-        <input type="file" multiple class="sr-only" aria-label="Choose files" @change="choose" />
-      </label>
-      <label class="plain cursor-pointer focus-within:outline-2">
-        Choose a folder
-        <input
-          type="file"
-          webkitdirectory
-          class="sr-only"
-          aria-label="Choose a folder"
-          @change="choose"
-        />
-      </label>
-    </div>
+    <SendingLine v-if="bring.isPending.value" :sent="sent" :share="share" @halt="halt" />
+    <FileChooser v-else class="mt-3" @chosen="bring.mutate($event)" />
     <p v-if="bring.isError.value" class="mt-2 text-brick" role="alert">
       ✕ {{ sentence(bring.error.value) }} What came before it is kept.
     </p>

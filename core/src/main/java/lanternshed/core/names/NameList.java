@@ -23,8 +23,9 @@ public final class NameList {
    * @param from its path as it is now
    * @param to its path as it will lie
    * @param changes what became of its name beyond capitals, in words
+   * @param odd whether that is more than a shorter name, so that somebody should see it
    */
-  public record Named(String from, String to, List<String> changes) {}
+  public record Named(String from, String to, List<String> changes, boolean odd) {}
 
   private final NameRule rule;
 
@@ -102,16 +103,18 @@ public final class NameList {
 
   private Named named(String from, String wanted, String folder) {
     List<String> changes = new ArrayList<>();
-    if (depth(folder) < depth(wanted)) changes.add("out of its folder " + parent(wanted));
+    boolean out = depth(folder) < depth(wanted);
+    if (out) changes.add("out of its folder " + parent(wanted));
     NameRule.Cleaned c = rule.clean(name(wanted));
     changes.addAll(c.changes());
     String to = free(folder, c, this::isFileFree);
     if (!to.equals(folder + c.name())) changes.add("numbered, as the name is taken");
     taken.add(fold(to));
-    if (rule.path() > 0 && to.length() > rule.path()) {
+    boolean deep = rule.path() > 0 && to.length() > rule.path();
+    if (deep) {
       changes.add("a path of " + to.length() + " letters, where programs end at " + rule.path());
     }
-    return new Named(from, to, List.copyOf(changes));
+    return new Named(from, to, List.copyOf(changes), c.odd() || out || deep);
   }
 
   private static int depth(String path) {

@@ -80,6 +80,8 @@ public record NameRule(
           Map.entry(0x2018, "'"),
           Map.entry(0x2019, "'"));
 
+  private static final String NOTHING = "no letter of it can stand";
+
   /** Not assigned; stands for all letters that take two places, which are allowed where it is. */
   private static final int BEYOND = 0xFFFF;
 
@@ -112,8 +114,9 @@ public record NameRule(
    * @param stem without its ending
    * @param ending with its point; "" for none
    * @param changes what became of it, in words; empty where only small letters became capitals
+   * @param odd whether it is more than shortened: nobody would look for it under its new name
    */
-  public record Cleaned(String stem, String ending, List<String> changes) {
+  public record Cleaned(String stem, String ending, List<String> changes, boolean odd) {
     public String name() {
       return stem + ending;
     }
@@ -132,13 +135,14 @@ public record NameRule(
   public Cleaned clean(String name) {
     Set<String> changes = new LinkedHashSet<>();
     Cleaned c = cleaned(name, changes);
+    boolean odd = c.odd();
     // What was cut may end in a way that the whole did not.
     for (int i = 0; i < 4; i++) {
       Cleaned again = cleaned(c.name(), changes);
       if (again.name().equals(c.name())) break;
       c = again;
     }
-    return new Cleaned(c.stem(), c.ending(), List.copyOf(changes));
+    return new Cleaned(c.stem(), c.ending(), List.copyOf(changes), odd);
   }
 
   private Cleaned cleaned(String name, Set<String> changes) {
@@ -162,11 +166,12 @@ public record NameRule(
       before = begun(cut(before, most), changes);
     }
     before = withoutEnd(before, after.isEmpty());
-    if (reserved.contains(before.toUpperCase(Locale.ROOT))) {
+    boolean device = reserved.contains(before.toUpperCase(Locale.ROOT));
+    if (device) {
       changes.add(before.toUpperCase(Locale.ROOT) + " is a device");
       before = cut(before, most - 1) + "_";
     }
-    return new Cleaned(before, after + type, List.of());
+    return new Cleaned(before, after + type, List.of(), device || changes.contains(NOTHING));
   }
 
   /** Letters that are left for a stem beside an ending. */
@@ -271,7 +276,7 @@ public record NameRule(
   /** With a letter before it where it begins with none that may; something where it is nothing. */
   private String begun(String stemNow, Set<String> changes) {
     String s = stemNow.isEmpty() ? (instead.isEmpty() ? "X" : instead) : stemNow;
-    if (stemNow.isEmpty()) changes.add("no letter of it can stand");
+    if (stemNow.isEmpty()) changes.add(NOTHING);
     if (first.isEmpty() || s.substring(0, 1).matches(first)) return s;
     changes.add("begins with a letter");
     return "X" + s;

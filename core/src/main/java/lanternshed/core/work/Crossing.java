@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import lanternshed.core.catalogue.BlankDisk;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.MemoryMedium;
@@ -171,11 +172,11 @@ public final class Crossing {
                 "",
                 units,
                 State.STAYS,
-                why.isEmpty() ? lacks(loaded, units, n.to()) : why,
+                why.isEmpty() ? lacks(hold, loaded, units, n.to()) : why,
                 twin,
                 -1));
       } else {
-        State state = n.changes().isEmpty() ? State.OVER : State.LOOK;
+        State state = n.odd() ? State.LOOK : State.OVER;
         out.add(row(f, n.to(), units, state, String.join(", ", n.changes()), twin, disk));
       }
       at++;
@@ -189,9 +190,12 @@ public final class Crossing {
   }
 
   /** Why the volume that has most room left does not take it. */
-  private static String lacks(Loading.Loaded loaded, long units, String to) {
+  private static String lacks(Hold hold, Loading.Loaded loaded, long units, String to) {
     long most = loaded.fits().stream().mapToLong(f -> f.there() - f.needed()).max().orElse(0);
-    if (units > most) return Say.count(units - most) + " too many";
+    if (units > most) {
+      String unit = Catalogue.unit(hold.kind());
+      return Say.plural(units - most, unit, unit + "s") + " too many";
+    }
     if (to.indexOf('/') < 0) return "no entry is left for it in the root";
     return "its folder needs more than is left";
   }

@@ -212,6 +212,13 @@ class NamesTest {
   }
 
   @Test
+  void pathsAreInTheOrderInWhichPeopleCount() {
+    List<String> paths = new ArrayList<>(List.of("b/Reed 10", "a", "b/reed 2", "b/Reed 1", "B"));
+    paths.sort(Natural.ORDER);
+    assertThat(paths).containsExactly("a", "B", "b/Reed 1", "b/reed 2", "b/Reed 10");
+  }
+
+  @Test
   void aLibraryIsShelvedInBalancedRanges() {
     List<String> paths = new ArrayList<>();
     "AABBBCDDDDEFGHHZ9".chars().forEach(c -> paths.add("in/" + (char) c + paths.size() + ".pat"));

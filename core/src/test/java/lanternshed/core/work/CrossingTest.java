@@ -208,9 +208,9 @@ class CrossingTest {
         .containsExactly("HERONP~1.PAT", "OLD/BEES.PAT", "", "");
     assertThat(next.rows())
         .extracting(Row::state)
-        .containsExactly(State.LOOK, State.OVER, State.LEFT, State.STAYS);
+        .containsExactly(State.OVER, State.OVER, State.LEFT, State.STAYS);
     assertThat(next.rows().get(1).twin()).isEqualTo("Heron pattern.pat");
-    assertThat(next.rows().get(3).says()).matches("\\d+ too many");
+    assertThat(next.rows().get(3).says()).matches("\\d+ clusters too many");
     MemoryMedium second = new MemoryMedium(disk.sectors());
     Edit.make(first, 0, Crossing.changes(next.on(0), stock), second, Progress.NONE);
     assertThat(Volumes.at(second, 0).volume().all())

@@ -4,9 +4,9 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
 
-/** Files of a crossing by their paths. */
+/** Files of a crossing. */
 interface CrossingFileRepository extends JpaRepository<CrossingFileEntity, Long> {
-  List<CrossingFileEntity> findByCrossingIdOrderByPath(long crossing);
+  List<CrossingFileEntity> findByCrossingId(long crossing);
 
   Optional<CrossingFileEntity> findByCrossingIdAndPath(long crossing, String path);
 

@@ -9,6 +9,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,6 +20,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.names.NameRule;
+import lanternshed.core.names.Natural;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -141,7 +143,8 @@ public class CrossingService {
   }
 
   /** Takes in one file as it streams; one of the same path is replaced. */
-  void take(long id, String path, String time, InputStream in, long expected) throws IOException {
+  public void take(long id, String path, String time, InputStream in, long expected)
+      throws IOException {
     CrossingEntity c = open(id);
     String plain = DesktopFiles.plain(path, NEVER, false);
     DesktopFiles.checkTime(plain, time);
@@ -256,7 +259,10 @@ public class CrossingService {
     List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
     NameRule rule = rule(chosen, rules, hold);
     List<Coming> coming =
-        files.findByCrossingIdOrderByPath(c.id()).stream().map(CrossingService::coming).toList();
+        files.findByCrossingId(c.id()).stream()
+            .map(CrossingService::coming)
+            .sorted(Comparator.comparing(Coming::path, Natural.ORDER))
+            .toList();
     Crossed crossed =
         c.imageId() == null
             ? Crossing.over(hold, coming, chosen.choices(rule))

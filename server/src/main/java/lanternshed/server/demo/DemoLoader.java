@@ -1,5 +1,6 @@
 package lanternshed.server.demo;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -7,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.medium.Copy;
@@ -16,6 +18,7 @@ import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.rom.HexText;
 import lanternshed.core.rom.Windows;
 import lanternshed.core.work.Progress;
+import lanternshed.server.crossing.CrossingService;
 import lanternshed.server.drawer.DrawerService;
 import lanternshed.server.fault.FaultService;
 import lanternshed.server.images.ImageEntity;
@@ -63,6 +66,7 @@ class DemoLoader implements ApplicationRunner {
   private final PredictionService predictions;
   private final TimingService timings;
   private final RomService roms;
+  private final CrossingService crossings;
 
   DemoLoader(
       Settings settings,
@@ -77,7 +81,9 @@ class DemoLoader implements ApplicationRunner {
       DrawerService drawer,
       PredictionService predictions,
       TimingService timings,
-      RomService roms) {
+      RomService roms,
+      CrossingService crossings) {
+    this.crossings = crossings;
     this.roms = roms;
     this.predictions = predictions;
     this.timings = timings;
@@ -114,6 +120,7 @@ class DemoLoader implements ApplicationRunner {
     }
     for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
     if (machinesThere.isEmpty()) rom(scenario.rom());
+    if (machinesThere.isEmpty()) crossing(scenario.crossing());
     media.hurry(true);
     for (Scenario.JobSpec spec : scenario.jobs()) {
       if (!machinesThere.contains(spec.machine())) lay(spec);
@@ -184,6 +191,26 @@ class DemoLoader implements ApplicationRunner {
       roms.place(id, 0, new RomService.RomPlace(there, spec.carrier(), window));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
+    }
+  }
+
+  private void crossing(Scenario.CrossingSpec spec) {
+    long id = crossings.begin(0, 0, spec.disk());
+    for (Scenario.FileSpec f : spec.files()) {
+      for (int i = 1; i <= (f.times() == null ? 1 : f.times()); i++) {
+        int dot = f.path().lastIndexOf('.');
+        String path =
+            f.times() == null
+                ? f.path()
+                : f.path().substring(0, dot) + " " + i + f.path().substring(dot);
+        byte[] b = new byte[f.bytes()];
+        new Random((f.sameAs() == null ? path : f.sameAs()).hashCode()).nextBytes(b);
+        try {
+          crossings.take(id, path, spec.time(), new ByteArrayInputStream(b), b.length);
+        } catch (IOException e) {
+          throw new UncheckedIOException(e);
+        }
+      }
     }
   }
 

@@ -12,7 +12,21 @@ record Scenario(
     List<LibrarySpec> libraries,
     List<Lying> drawer,
     RomSpec rom,
+    CrossingSpec crossing,
     List<JobSpec> jobs) {
+
+  /**
+   * A folder of a desktop that waits to go over new disks.
+   *
+   * @param time of all its files
+   */
+  record CrossingSpec(String disk, String folder, String time, List<FileSpec> files) {}
+
+  /**
+   * @param times how many there are of it, with numbers; null for one without
+   * @param sameAs path of the one that it is a copy of
+   */
+  record FileSpec(String path, int bytes, Integer times, String sameAs) {}
 
   /**
    * An image on the ROM bench.

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, reactive, watch } from 'vue'
+import { api, ask, type Errand, type Schemas } from '../api/client'
+import type { FromDesktop } from '../parts/dropped'
+import ErrandLine from '../parts/ErrandLine.vue'
+import FileChooser from '../parts/FileChooser.vue'
+import ImageChoice from '../parts/ImageChoice.vue'
+import SendingLine from '../parts/SendingLine.vue'
+import type { Sent } from '../parts/useSending'
+import Dialog from '../shed/Dialog.vue'
+
+/** Where files come from: this computer, or an image of the shelf. */
+defineProps<{ sent: Sent; share: number; sending: boolean; errand: Errand | null; wrong: string }>()
+const emit = defineEmits<{
+  close: []
+  halt: []
+  stop: []
+  chosen: [files: FromDesktop[]]
+  image: [from: Schemas['FromImage']]
+}>()
+const from = reactive({ image: 0, volume: 0, folder: '' })
+const survey = useQuery({
+  queryKey: computed(() => ['survey', from.image, '']),
+  queryFn: () => ask(api.GET('/api/images/{id}/survey', { params: { path: { id: from.image } } })),
+  enabled: computed(() => from.image > 0),
+})
+const volumes = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
+watch(volumes, (v) => (from.volume = v[0]?.number ?? 0))
+</script>
+
+<template>
+  <Dialog title="Bring more" @close="emit('close')">
+    <h3 class="head">From this computer</h3>
+    <p class="text-slate">You can also drop files and folders anywhere on the crossing.</p>
+    <SendingLine v-if="sending" :sent="sent" :share="share" @halt="emit('halt')" />
+    <FileChooser v-else class="mt-2" @chosen="emit('chosen', $event)" />
+    <h3 class="head mt-5">From an image of the shelf</h3>
+    <form class="mt-1 space-y-2" @submit.prevent="emit('image', { ...from })">
+      <ImageChoice v-model="from.image" none="no image" label="Image" />
+      <template v-if="from.image">
+        <label v-if="volumes.length" class="block"
+          ><span class="text-sm">volume</span>
+          <select v-model.number="from.volume" class="field">
+            <option v-for="v in volumes" :key="v.number" :value="v.number">
+              {{ v.letter || v.number }} {{ v.label || v.kind }}
+            </option>
+          </select></label
+        >
+        <p v-else-if="survey.data.value" class="text-brick">
+          ✕ No volume of it can be read as files.
+        </p>
+        <label class="block"
+          ><span class="text-sm">only this folder, “” for all</span>
+          <input v-model.trim="from.folder" class="field figure" maxlength="1000"
+        /></label>
+        <ErrandLine v-if="errand" :errand="errand" title="Bringing files" @stop="emit('stop')" />
+        <button v-else class="plain" :disabled="!volumes.length">Bring them</button>
+      </template>
+    </form>
+    <p v-if="wrong" class="mt-3 text-brick" role="alert">✕ {{ wrong }}</p>
+  </Dialog>
+</template>

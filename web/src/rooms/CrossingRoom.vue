@@ -1,0 +1,365 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, ask, sentence } from '../api/client'
+import Why from '../because/Why.vue'
+import BringMore from '../crossing/BringMore.vue'
+import CrossingList from '../crossing/CrossingList.vue'
+import DiskSet from '../crossing/DiskSet.vue'
+import HoldColumn from '../crossing/HoldColumn.vue'
+import { useCrossing } from '../crossing/useCrossing'
+import { dropped } from '../parts/dropped'
+import ErrandLine from '../parts/ErrandLine.vue'
+import SendingLine from '../parts/SendingLine.vue'
+import { useTrail } from '../shed/crumbs'
+import { useKeys } from '../shed/keys'
+import { useUndo } from '../shed/undo'
+import { count, sizeIn, useUnit } from '../shed/units'
+
+/** Files on their way: one list as they are and as they will lie, and the place that fills. */
+const route = useRoute()
+const unit = useUnit()
+const undo = useUndo()
+const { crossing, choose, sending, bring, fetching, fetch, carrying, carry } = useCrossing(() =>
+  Number(route.params.id),
+)
+const v = computed(() => crossing.data.value)
+const trail = useTrail()
+watch(
+  v,
+  (now) =>
+    trail([
+      { text: 'Images', to: '/images' },
+      { text: now ? `Crossing to ${now.target}` : '', to: '' },
+    ]),
+  { immediate: true },
+)
+const disks = useQuery({ queryKey: ['disks'], queryFn: () => ask(api.GET('/api/images/disks')) })
+
+const over = ref(false)
+const bringing = ref(false)
+const onlyChanges = ref(false)
+const letters = ref('')
+const shown = ref(-1)
+const rows = computed(() =>
+  (v.value?.rows ?? []).filter(
+    (r) =>
+      (!onlyChanges.value || r.state !== 'OVER') &&
+      (shown.value < 0 || r.disk === shown.value) &&
+      (r.from + ' ' + r.to).toLowerCase().includes(letters.value.toLowerCase()),
+  ),
+)
+const isSet = computed(() => v.value?.image === 0)
+const one = computed(() => (isSet.value ? undefined : v.value?.disks[0]))
+const changed = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
+const folders = computed(() => (v.value?.folders ?? []).filter((f) => f.pages > 1))
+const SORTS = {
+  AS_IT_IS: 'the folders that it has',
+  LETTER: 'a folder for each letter',
+  RANGES: 'folders of ranges, A to D',
+  KIND: 'a folder for each kind',
+} as const
+
+function drop(e: DragEvent): void {
+  over.value = false
+  if (e.dataTransfer && !v.value?.carried) bring.mutate(dropped(e.dataTransfer))
+}
+function name(from: string, to: string): void {
+  const before = v.value?.choices.names[from]
+  choose.mutate((now) => ({ names: { ...now.names, [from]: to } }))
+  undo.offer(`${from} will be called ${to}.`, async () => {
+    await choose.mutateAsync((now) => {
+      const names = { ...now.names }
+      if (before) names[from] = before
+      else delete names[from]
+      return { names }
+    })
+  })
+}
+function leave(from: string, out: boolean): void {
+  choose.mutate((now) => ({
+    left: out ? [...now.left, from] : now.left.filter((x) => x !== from),
+  }))
+}
+useKeys([
+  {
+    key: 'C',
+    says: 'only what changes',
+    does: () => (onlyChanges.value = !onlyChanges.value),
+  },
+  {
+    key: 'A',
+    says: 'bring more files',
+    when: () => v.value?.carried === false,
+    does: () => (bringing.value = true),
+  },
+])
+const wrong = computed(
+  () =>
+    crossing.error.value ??
+    choose.error.value ??
+    bring.error.value ??
+    fetch.error.value ??
+    carry.error.value,
+)
+const verdict = computed(() => {
+  const c = v.value
+  if (!c) return ''
+  const parts = []
+  if (c.stays) parts.push(`${count(c.stays)} ${c.stays === 1 ? 'stays' : 'stay'} on the quay`)
+  if (c.look) parts.push(`${count(c.look)} to look at`)
+  return parts.join(', ')
+})
+</script>
+
+<template>
+  <p v-if="crossing.isPending.value" class="sheet p-6 text-slate">Opening the crossing …</p>
+  <p v-else-if="crossing.isError.value" class="sheet p-6 text-brick" role="alert">
+    ✕ {{ sentence(crossing.error.value) }}
+  </p>
+  <div
+    v-else-if="v"
+    class="flex min-h-full flex-col gap-3 lg:h-full lg:flex-row"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="drop"
+  >
+    <section
+      class="sheet flex min-w-0 grow flex-col p-4"
+      :class="over ? 'border-lamp! bg-lampwash!' : ''"
+    >
+      <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <h1 class="head">Crossing</h1>
+        <span class="text-slate"
+          >{{ count(v.rows.length) }} {{ v.rows.length === 1 ? 'file' : 'files' }} to
+          {{ v.target }}</span
+        >
+        <span class="grow" />
+        <input
+          v-if="v.rows.length > 12"
+          v-model="letters"
+          class="field h-8 w-36! py-0!"
+          placeholder="part of a name"
+          aria-label="Part of a name"
+        />
+        <button
+          type="button"
+          class="text-sm hover:text-river"
+          :aria-pressed="onlyChanges"
+          @click="onlyChanges = !onlyChanges"
+        >
+          {{ onlyChanges ? '● only what changes' : 'only what changes' }}
+          <span class="key">C</span>
+        </button>
+        <button
+          v-if="!v.carried"
+          type="button"
+          class="text-sm hover:text-river"
+          @click="bringing = true"
+        >
+          bring more <span class="key">A</span>
+        </button>
+      </div>
+      <div v-if="!v.carried" class="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2 text-sm">
+        <label v-if="isSet"
+          >onto disks of
+          <select
+            class="field mt-1 h-9 w-auto! py-0!"
+            :value="v.disk"
+            @change="
+              choose.mutate(() => ({ disk: ($event.target as HTMLSelectElement).value, rule: '' }))
+            "
+          >
+            <option v-for="d in disks.data.value" :key="d.key" :value="d.key">{{ d.title }}</option>
+          </select></label
+        >
+        <label v-if="v.rules.length > 1"
+          >names
+          <select
+            class="field mt-1 h-9 w-auto! py-0!"
+            :value="v.choices.rule"
+            @change="choose.mutate(() => ({ rule: ($event.target as HTMLSelectElement).value }))"
+          >
+            <option v-for="r in v.rules" :key="r.key" :value="r.key">{{ r.says }}</option>
+          </select></label
+        >
+        <span v-else-if="v.rules.length" class="pb-2 text-slate">names: {{ v.rules[0].says }}</span>
+        <label
+          >folders
+          <select
+            class="field mt-1 h-9 w-auto! py-0!"
+            :value="v.choices.shelving"
+            @change="
+              choose.mutate(() => ({
+                shelving: ($event.target as HTMLSelectElement).value as keyof typeof SORTS,
+              }))
+            "
+          >
+            <option v-for="(says, key) in SORTS" :key="key" :value="key">{{ says }}</option>
+          </select></label
+        >
+        <label v-if="v.choices.shelving === 'RANGES'"
+          >at most
+          <input
+            type="number"
+            min="1"
+            max="65535"
+            class="field figure mt-1 h-9 w-20! py-0!"
+            :value="v.choices.most"
+            @change="
+              choose.mutate(() => ({
+                most: Number(($event.target as HTMLInputElement).value) || 40,
+              }))
+            "
+        /></label>
+        <label
+          >lines a page
+          <input
+            type="number"
+            min="0"
+            max="1000"
+            class="field figure mt-1 h-9 w-20! py-0!"
+            title="Entries that a browser on the machine shows at once; 0 where it is not known"
+            :value="v.choices.lines"
+            @change="
+              choose.mutate(() => ({
+                lines: Number(($event.target as HTMLInputElement).value) || 0,
+              }))
+            "
+        /></label>
+        <label v-if="isSet" class="flex h-9 items-center gap-2">
+          <input
+            type="checkbox"
+            :checked="v.choices.together"
+            @change="
+              choose.mutate(() => ({ together: ($event.target as HTMLInputElement).checked }))
+            "
+          />
+          keep folders together
+        </label>
+      </div>
+      <p v-if="v.refusal" class="mt-3 text-brick" role="alert">✕ {{ v.refusal }}</p>
+      <div
+        v-else-if="!v.rows.length"
+        class="mt-4 grow rounded border border-dashed border-slate p-8"
+      >
+        <h2 class="text-lg font-bold">Nothing waits on the quay yet</h2>
+        <p class="mt-1 text-slate">
+          Drop files and folders here. What each will be called and whether all of it fits is shown
+          before anything is copied.
+        </p>
+        <button type="button" class="next mt-4" @click="bringing = true">Bring files</button>
+      </div>
+      <CrossingList
+        v-else
+        class="mt-2 grow"
+        :crossing="v"
+        :rows="rows"
+        @name="name"
+        @leave="leave"
+      />
+      <SendingLine
+        v-if="bring.isPending.value && !bringing"
+        :sent="sending.sent.value"
+        :share="sending.share.value"
+        @halt="sending.halt()"
+      />
+      <ErrandLine
+        v-if="carrying.errand.value"
+        :errand="carrying.errand.value"
+        title="Carrying over"
+        @stop="carrying.stop()"
+      />
+      <p v-if="wrong" class="mt-2 text-brick" role="alert">✕ {{ sentence(wrong) }}</p>
+      <div v-if="v.carried" class="mt-3 flex flex-wrap items-center gap-3" role="status">
+        <p class="font-bold text-moss">
+          ✓ {{ count(v.over) }} {{ v.over === 1 ? 'file' : 'files' }} carried over, each read back
+          and found the same
+        </p>
+        <span class="grow" />
+        <a class="plain" :href="`/api/crossings/${v.id}/list`">List of names</a>
+        <a class="plain" :href="`/api/crossings/${v.id}/zip`"
+          >Take them out under their old names</a
+        >
+      </div>
+      <div
+        v-else-if="v.rows.length && !carrying.errand.value"
+        class="mt-3 flex flex-wrap items-center gap-3"
+      >
+        <button
+          type="button"
+          class="next"
+          :disabled="v.over === 0 || carry.isPending.value || bring.isPending.value"
+          @click="carry.mutate()"
+        >
+          Carry {{ count(v.over) }} over
+        </button>
+        <span>{{ verdict }}</span>
+        <span class="grow" />
+        <span class="text-sm text-slate"
+          >{{ isSet ? 'onto new images' : 'onto a copy; the image itself stays' }} · the list of
+          names is kept<template v-if="changed"> · {{ changed }} named by you</template></span
+        >
+      </div>
+    </section>
+    <aside class="sheet shrink-0 p-4 lg:w-[320px] lg:overflow-y-auto">
+      <template v-if="one">
+        <h2 class="head">{{ one.name }} fills to</h2>
+        <p class="figure text-2xl font-bold">
+          <Why :sum="one.because" :text="sizeIn(one.there + one.comes, unit.unit)" />
+          <span class="ml-2 text-sm font-normal text-slate"
+            >of {{ sizeIn(one.size, unit.unit) }}</span
+          >
+        </p>
+        <HoldColumn class="mt-2" :hold="one" />
+        <p v-if="one.rootLeft >= 0" class="mt-2 text-sm">
+          ✓ {{ count(one.rootLeft) }} {{ one.rootLeft === 1 ? 'entry' : 'entries' }} left in the
+          root
+        </p>
+        <RouterLink
+          v-if="one.image"
+          class="mt-2 inline-block text-river underline"
+          :to="`/images?at=${one.image}`"
+          >Look inside the copy</RouterLink
+        >
+      </template>
+      <template v-else-if="v.disks.length">
+        <h2 class="head">{{ v.disks.length }} {{ v.disks.length === 1 ? 'disk' : 'disks' }}</h2>
+        <p class="mb-3 text-sm text-slate">
+          {{
+            v.least === v.disks.length
+              ? 'no fewer would do'
+              : `by their lengths at least ${v.least} are needed`
+          }}
+        </p>
+        <DiskSet v-model:shown="shown" :crossing="v" />
+      </template>
+      <p v-else class="text-slate">What the files go to fills here.</p>
+      <section v-if="folders.length" class="mt-4">
+        <h2 class="head">Pages of a browser</h2>
+        <p v-for="f in folders" :key="f.name" class="flex justify-between gap-2 text-sm">
+          <span class="figure truncate">{{ f.name || 'root' }}</span>
+          <span class="figure shrink-0">{{ f.entries }} entries, {{ f.pages }} pages</span>
+        </p>
+      </section>
+    </aside>
+    <BringMore
+      v-if="bringing"
+      :sent="sending.sent.value"
+      :share="sending.share.value"
+      :sending="bring.isPending.value"
+      :errand="fetching.errand.value"
+      :wrong="
+        bring.isError.value || fetch.isError.value
+          ? sentence(bring.error.value ?? fetch.error.value)
+          : ''
+      "
+      @close="bringing = false"
+      @halt="sending.halt()"
+      @stop="fetching.stop()"
+      @chosen="bring.mutate($event, { onSuccess: () => (bringing = false) })"
+      @image="fetch.mutate($event, { onSuccess: () => (bringing = false) })"
+    />
+  </div>
+</template>
