@@ -13,7 +13,7 @@ const MOST = 400
 const naming = ref('')
 const typed = ref('')
 const body = ref<HTMLElement | null>(null)
-const set = computed(() => props.crossing.disks.length > 1)
+const set = computed(() => props.crossing.laid.disks.length > 1)
 
 async function edit(row: Row): Promise<void> {
   if (props.crossing.carried || row.disk < 0) return
@@ -41,7 +41,7 @@ function move(e: KeyboardEvent, row: Row): void {
 }
 function takes(r: Row): string {
   if (r.disk < 0) return ''
-  const unit = props.crossing.unit
+  const unit = props.crossing.laid.unit
   return `${count(r.units)} ${r.units === 1 ? unit : `${unit}s`}`
 }
 </script>
@@ -56,7 +56,7 @@ function takes(r: Row): string {
           <th class="w-8"><span class="sr-only">becomes</span></th>
           <th class="font-normal">as it will lie</th>
           <th class="w-24 pr-3 text-right font-normal">size</th>
-          <th class="w-[26%] font-normal max-md:hidden">takes, and what changes</th>
+          <th class="w-[30%] font-normal max-md:hidden">takes, and what changes</th>
           <th v-if="!crossing.carried" class="w-16"><span class="sr-only">leave out</span></th>
         </tr>
       </thead>

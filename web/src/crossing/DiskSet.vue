@@ -12,7 +12,7 @@ const size = (bytes: number) => sizeIn(bytes, unit.unit)
 
 <template>
   <ol class="space-y-3">
-    <li v-for="(d, i) in crossing.disks" :key="i">
+    <li v-for="(d, i) in crossing.laid.disks" :key="i">
       <div class="flex items-baseline justify-between gap-2">
         <button
           type="button"

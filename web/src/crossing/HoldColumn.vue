@@ -38,65 +38,67 @@ const drawn = computed(() => {
 </script>
 
 <template>
-  <svg
-    :viewBox="`0 0 320 ${HIGH + 24}`"
-    class="w-full"
-    role="img"
-    :aria-label="`${hold.name}: ${parts.map((p) => `${p.says} ${size(p.bytes)}`).join(', ')}`"
-  >
-    <Patterns />
-    <text :x="LEFT - 10" :y="TOP + 5" text-anchor="end" class="figure fill-slate text-[13px]">
-      0
-    </text>
-    <text :x="LEFT - 10" :y="TOP + HIGH" text-anchor="end" class="figure fill-slate text-[13px]">
-      {{ size(hold.size).split(' ')[0] }}
-    </text>
-    <g v-for="p in drawn" :key="p.key">
-      <rect :x="LEFT" :y="p.y" :width="WIDE" :height="p.high" :fill="p.fill" />
-      <line
-        v-if="p.key !== 'free'"
-        :x1="LEFT - 6"
-        :x2="LEFT + WIDE + 6"
-        :y1="p.y + p.high"
-        :y2="p.y + p.high"
-        :stroke="p.key === 'comes' ? 'var(--moss)' : 'var(--ink)'"
-        stroke-width="2.5"
-      />
-      <path
-        :d="`M${LEFT + WIDE + 8} ${p.y + p.high / 2}L${LEFT + WIDE + 20} ${p.label}`"
-        stroke="var(--rule)"
-        fill="none"
-      />
-      <text
-        :x="LEFT + WIDE + 24"
-        :y="p.label - 2"
-        class="text-[14px]"
-        :class="p.tone === 'moss' ? 'fill-moss' : 'fill-slate'"
-      >
-        {{ p.says }}
+  <div>
+    <svg
+      :viewBox="`0 0 320 ${HIGH + 24}`"
+      class="w-full"
+      role="img"
+      :aria-label="`${hold.name}: ${parts.map((p) => `${p.says} ${size(p.bytes)}`).join(', ')}`"
+    >
+      <Patterns />
+      <text :x="LEFT - 10" :y="TOP + 5" text-anchor="end" class="figure fill-slate text-[13px]">
+        0
       </text>
-      <text
-        :x="LEFT + WIDE + 24"
-        :y="p.label + 15"
-        class="figure text-[14px] font-bold"
-        :class="p.tone === 'moss' ? 'fill-moss' : 'fill-ink'"
-      >
-        {{ size(p.bytes) }}
+      <text :x="LEFT - 10" :y="TOP + HIGH" text-anchor="end" class="figure fill-slate text-[13px]">
+        {{ size(hold.size).split(' ')[0] }}
       </text>
-    </g>
-    <rect :x="LEFT" :y="TOP" :width="WIDE" :height="HIGH" fill="none" stroke="var(--slate)" />
-  </svg>
-  <table class="sr-only">
-    <caption>
-      {{
-        hold.name
-      }}
-    </caption>
-    <tbody>
-      <tr v-for="p in parts" :key="p.key">
-        <th scope="row">{{ p.says }}</th>
-        <td>{{ size(p.bytes) }}</td>
-      </tr>
-    </tbody>
-  </table>
+      <g v-for="p in drawn" :key="p.key">
+        <rect :x="LEFT" :y="p.y" :width="WIDE" :height="p.high" :fill="p.fill" />
+        <line
+          v-if="p.key !== 'free'"
+          :x1="LEFT - 6"
+          :x2="LEFT + WIDE + 6"
+          :y1="p.y + p.high"
+          :y2="p.y + p.high"
+          :stroke="p.key === 'comes' ? 'var(--moss)' : 'var(--ink)'"
+          stroke-width="2.5"
+        />
+        <path
+          :d="`M${LEFT + WIDE + 8} ${p.y + p.high / 2}L${LEFT + WIDE + 20} ${p.label}`"
+          stroke="var(--rule)"
+          fill="none"
+        />
+        <text
+          :x="LEFT + WIDE + 24"
+          :y="p.label - 2"
+          class="text-[14px]"
+          :class="p.tone === 'moss' ? 'fill-moss' : 'fill-slate'"
+        >
+          {{ p.says }}
+        </text>
+        <text
+          :x="LEFT + WIDE + 24"
+          :y="p.label + 15"
+          class="figure text-[14px] font-bold"
+          :class="p.tone === 'moss' ? 'fill-moss' : 'fill-ink'"
+        >
+          {{ size(p.bytes) }}
+        </text>
+      </g>
+      <rect :x="LEFT" :y="TOP" :width="WIDE" :height="HIGH" fill="none" stroke="var(--slate)" />
+    </svg>
+    <table class="sr-only">
+      <caption>
+        {{
+          hold.name
+        }}
+      </caption>
+      <tbody>
+        <tr v-for="p in parts" :key="p.key">
+          <th scope="row">{{ p.says }}</th>
+          <td>{{ size(p.bytes) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
 </template>

@@ -8,6 +8,8 @@ import type { FromDesktop } from '../parts/dropped'
 export type Crossing = Schemas['CrossingView']
 export type Row = Schemas['CrossingRow']
 export type Choices = Crossing['choices']
+export type There = Schemas['ThereRow']
+export type ThereChange = Schemas['ThereChange']
 
 /** How each state of a file is marked and said. */
 export const STATES = {

@@ -272,6 +272,7 @@ describe('two images', () => {
   it('are compared in the background, and stopped when asked', async () => {
     let state: Errand['state'] = 'RUNNING'
     const asked = answer({
+      'GET /api/crossings': [],
       'GET /api/images': [image(1), image(2)],
       'POST /api/images/1/against/2': errand({ done: 2 << 20, phase: 'comparing chunk by chunk' }),
       'GET /api/errands/e1': () => errand({ state, done: 2 << 20 }),

@@ -8,7 +8,8 @@ import BringMore from '../crossing/BringMore.vue'
 import CrossingList from '../crossing/CrossingList.vue'
 import DiskSet from '../crossing/DiskSet.vue'
 import HoldColumn from '../crossing/HoldColumn.vue'
-import { useCrossing } from '../crossing/useCrossing'
+import ThereList from '../crossing/ThereList.vue'
+import { useCrossing, type ThereChange } from '../crossing/useCrossing'
 import { dropped } from '../parts/dropped'
 import ErrandLine from '../parts/ErrandLine.vue'
 import SendingLine from '../parts/SendingLine.vue'
@@ -42,8 +43,10 @@ const bringing = ref(false)
 const onlyChanges = ref(false)
 const letters = ref('')
 const shown = ref(-1)
+/** Whether what is on the volume is listed instead of what comes. */
+const there = ref(false)
 const rows = computed(() =>
-  (v.value?.rows ?? []).filter(
+  (v.value?.laid.rows ?? []).filter(
     (r) =>
       (!onlyChanges.value || r.state !== 'OVER') &&
       (shown.value < 0 || r.disk === shown.value) &&
@@ -51,9 +54,10 @@ const rows = computed(() =>
   ),
 )
 const isSet = computed(() => v.value?.image === 0)
-const one = computed(() => (isSet.value ? undefined : v.value?.disks[0]))
-const changed = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
-const folders = computed(() => (v.value?.folders ?? []).filter((f) => f.pages > 1))
+const one = computed(() => (isSet.value ? undefined : v.value?.laid.disks[0]))
+const named = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
+const changes = computed(() => v.value?.choices.changes.length ?? 0)
+const folders = computed(() => (v.value?.laid.folders ?? []).filter((f) => f.pages > 1))
 const SORTS = {
   AS_IT_IS: 'the folders that it has',
   LETTER: 'a folder for each letter',
@@ -82,7 +86,21 @@ function leave(from: string, out: boolean): void {
     left: out ? [...now.left, from] : now.left.filter((x) => x !== from),
   }))
 }
+/** What was chosen before is offered back, change by change. */
+function change(changes: ThereChange[]): void {
+  const before = v.value?.choices.changes ?? []
+  choose.mutate(() => ({ changes }))
+  undo.offer('What is on the volume will be changed in the copy.', () =>
+    choose.mutateAsync(() => ({ changes: before })),
+  )
+}
 useKeys([
+  {
+    key: 'T',
+    says: 'what is there already',
+    when: () => v.value?.carried === false && !isSet.value,
+    does: () => (there.value = !there.value),
+  },
   {
     key: 'C',
     says: 'only what changes',
@@ -107,8 +125,14 @@ const verdict = computed(() => {
   const c = v.value
   if (!c) return ''
   const parts = []
-  if (c.stays) parts.push(`${count(c.stays)} ${c.stays === 1 ? 'stays' : 'stay'} on the quay`)
-  if (c.look) parts.push(`${count(c.look)} to look at`)
+  if (c.laid.stays)
+    parts.push(`${count(c.laid.stays)} ${c.laid.stays === 1 ? 'stays' : 'stay'} on the quay`)
+  if (c.laid.look) parts.push(`${count(c.laid.look)} to look at`)
+  if (changes.value) {
+    parts.push(
+      `${count(changes.value)} ${changes.value === 1 ? 'change' : 'changes'} to what is there`,
+    )
+  }
   return parts.join(', ')
 })
 </script>
@@ -132,12 +156,12 @@ const verdict = computed(() => {
       <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <h1 class="head">Crossing</h1>
         <span class="text-slate"
-          >{{ count(v.rows.length) }} {{ v.rows.length === 1 ? 'file' : 'files' }} to
+          >{{ count(v.laid.rows.length) }} {{ v.laid.rows.length === 1 ? 'file' : 'files' }} to
           {{ v.target }}</span
         >
         <span class="grow" />
         <input
-          v-if="v.rows.length > 12"
+          v-if="v.laid.rows.length > 12 || there"
           v-model="letters"
           class="field h-8 w-36! py-0!"
           placeholder="part of a name"
@@ -151,6 +175,15 @@ const verdict = computed(() => {
         >
           {{ onlyChanges ? '● only what changes' : 'only what changes' }}
           <span class="key">C</span>
+        </button>
+        <button
+          v-if="!v.carried && !isSet"
+          type="button"
+          class="text-sm hover:text-river"
+          :aria-pressed="there"
+          @click="there = !there"
+        >
+          {{ there ? '● there already' : 'there already' }} <span class="key">T</span>
         </button>
         <button
           v-if="!v.carried"
@@ -174,17 +207,19 @@ const verdict = computed(() => {
             <option v-for="d in disks.data.value" :key="d.key" :value="d.key">{{ d.title }}</option>
           </select></label
         >
-        <label v-if="v.rules.length > 1"
+        <label v-if="v.laid.rules.length > 1"
           >names
           <select
             class="field mt-1 h-9 w-auto! py-0!"
             :value="v.choices.rule"
             @change="choose.mutate(() => ({ rule: ($event.target as HTMLSelectElement).value }))"
           >
-            <option v-for="r in v.rules" :key="r.key" :value="r.key">{{ r.says }}</option>
+            <option v-for="r in v.laid.rules" :key="r.key" :value="r.key">{{ r.says }}</option>
           </select></label
         >
-        <span v-else-if="v.rules.length" class="pb-2 text-slate">names: {{ v.rules[0].says }}</span>
+        <span v-else-if="v.laid.rules.length" class="pb-2 text-slate"
+          >names: {{ v.laid.rules[0].says }}</span
+        >
         <label
           >folders
           <select
@@ -239,9 +274,26 @@ const verdict = computed(() => {
           keep folders together
         </label>
       </div>
-      <p v-if="v.refusal" class="mt-3 text-brick" role="alert">✕ {{ v.refusal }}</p>
+      <div v-if="v.refusal" class="mt-3 text-brick" role="alert">
+        ✕ {{ v.refusal }}
+        <button
+          v-if="changes"
+          type="button"
+          class="plain ml-2"
+          @click="choose.mutate(() => ({ changes: [] }))"
+        >
+          Take the changes back
+        </button>
+      </div>
+      <ThereList
+        v-else-if="there && !v.carried"
+        class="mt-2 grow"
+        :crossing="v"
+        :letters="letters"
+        @change="change"
+      />
       <div
-        v-else-if="!v.rows.length"
+        v-else-if="!v.laid.rows.length"
         class="mt-4 grow rounded border border-dashed border-slate p-8"
       >
         <h2 class="text-lg font-bold">Nothing waits on the quay yet</h2>
@@ -274,8 +326,10 @@ const verdict = computed(() => {
       <p v-if="wrong" class="mt-2 text-brick" role="alert">✕ {{ sentence(wrong) }}</p>
       <div v-if="v.carried" class="mt-3 flex flex-wrap items-center gap-3" role="status">
         <p class="font-bold text-moss">
-          ✓ {{ count(v.over) }} {{ v.over === 1 ? 'file' : 'files' }} carried over, each read back
-          and found the same
+          ✓ {{ count(v.laid.over) }} {{ v.laid.over === 1 ? 'file' : 'files' }} carried
+          over<template v-if="changes"
+            >, {{ count(changes) }} {{ changes === 1 ? 'change' : 'changes' }} made</template
+          >; every file of it was read back and is what it should be
         </p>
         <span class="grow" />
         <a class="plain" :href="`/api/crossings/${v.id}/list`">List of names</a>
@@ -284,22 +338,24 @@ const verdict = computed(() => {
         >
       </div>
       <div
-        v-else-if="v.rows.length && !carrying.errand.value"
+        v-else-if="(v.laid.rows.length || changes) && !carrying.errand.value"
         class="mt-3 flex flex-wrap items-center gap-3"
       >
         <button
           type="button"
           class="next"
-          :disabled="v.over === 0 || carry.isPending.value || bring.isPending.value"
+          :disabled="
+            (v.laid.over === 0 && changes === 0) || carry.isPending.value || bring.isPending.value
+          "
           @click="carry.mutate()"
         >
-          Carry {{ count(v.over) }} over
+          {{ v.laid.over || !changes ? `Carry ${count(v.laid.over)} over` : 'Make the copy' }}
         </button>
         <span>{{ verdict }}</span>
         <span class="grow" />
         <span class="text-sm text-slate"
           >{{ isSet ? 'onto new images' : 'onto a copy; the image itself stays' }} · the list of
-          names is kept<template v-if="changed"> · {{ changed }} named by you</template></span
+          names is kept<template v-if="named"> · {{ named }} named by you</template></span
         >
       </div>
     </section>
@@ -324,13 +380,15 @@ const verdict = computed(() => {
           >Look inside the copy</RouterLink
         >
       </template>
-      <template v-else-if="v.disks.length">
-        <h2 class="head">{{ v.disks.length }} {{ v.disks.length === 1 ? 'disk' : 'disks' }}</h2>
+      <template v-else-if="v.laid.disks.length">
+        <h2 class="head">
+          {{ v.laid.disks.length }} {{ v.laid.disks.length === 1 ? 'disk' : 'disks' }}
+        </h2>
         <p class="mb-3 text-sm text-slate">
           {{
-            v.least === v.disks.length
+            v.laid.least === v.laid.disks.length
               ? 'no fewer would do'
-              : `by their lengths at least ${v.least} are needed`
+              : `by their lengths at least ${v.laid.least} are needed`
           }}
         </p>
         <DiskSet v-model:shown="shown" :crossing="v" />

@@ -9,7 +9,7 @@ import { answerWith } from './setup'
 /** Mounts a component as the application does, with links that lead nowhere. */
 export function show(
   component: Component,
-  options: MountingOptions<unknown> & { props?: object } = {},
+  { params = {}, ...options }: MountingOptions<unknown> & { props?: object; params?: object } = {},
 ) {
   const pinia = createPinia()
   setActivePinia(pinia)
@@ -20,7 +20,7 @@ export function show(
     global: {
       plugins: [pinia, [VueQueryPlugin, { queryClient: queries }]],
       provide: {
-        [routeLocationKey as symbol]: { query: {}, params: {} },
+        [routeLocationKey as symbol]: { query: {}, params },
         [routerKey as symbol]: { push: () => {}, replace: () => {} },
       },
       stubs: { RouterLink: { props: ['to'], template: '<a :href="String(to)"><slot /></a>' } },

@@ -59,6 +59,7 @@ class CrossingBenchTest {
     out.put("together", false);
     out.put("names", names);
     out.put("left", List.of());
+    out.put("changes", List.of());
     return out;
   }
 
@@ -85,14 +86,15 @@ class CrossingBenchTest {
       all.put("patterns/Heron pattern " + i + ".pat", noise(100_000 + i, i));
     all.forEach((path, b) -> bring(at, path, b));
     JsonNode view = shed.get(at).json();
-    assertThat(view.get("over").asInt()).isEqualTo(9);
-    assertThat(view.get("disks")).hasSize(3);
-    assertThat(view.get("least").asInt()).isEqualTo(3);
-    assertThat(view.get("rows").get(3).get("to").asString()).isEqualTo("PATTERNS/HERONPA3.PAT");
+    assertThat(view.get("laid").get("over").asInt()).isEqualTo(9);
+    assertThat(view.get("laid").get("disks")).hasSize(3);
+    assertThat(view.get("laid").get("least").asInt()).isEqualTo(3);
+    assertThat(view.get("laid").get("rows").get(3).get("to").asString())
+        .isEqualTo("PATTERNS/HERONPA3.PAT");
 
     JsonNode done = carried(at);
     assertThat(done.get("carried").asBoolean()).isTrue();
-    assertThat(done.get("disks").get(2).get("image").asLong()).isPositive();
+    assertThat(done.get("laid").get("disks").get(2).get("image").asLong()).isPositive();
     byte[] zip = shed.bytes(at + "/zip");
     try (ZipInputStream in = new ZipInputStream(new ByteArrayInputStream(zip))) {
       int files = 0;
@@ -114,21 +116,23 @@ class CrossingBenchTest {
   void filesGoOntoAVolumeOfACopyAndFromThatImageOntoAnother() {
     String first = begin(0, 0, "720K");
     bring(first, "a/one.txt", noise(5000, 1));
-    long image = carried(first).get("disks").get(0).get("image").asLong();
+    long image = carried(first).get("laid").get("disks").get(0).get("image").asLong();
 
     String at = begin(image, 0, "");
     bring(at, "con", noise(10, 2));
     bring(at, "huge.bin", noise(900_000, 3));
     JsonNode view = shed.get(at).json();
-    assertThat(view.get("rows").get(0).get("to").asString()).isEqualTo("CON_");
-    assertThat(view.get("rows").get(0).get("says").asString()).isEqualTo("CON is a device");
-    assertThat(view.get("rows").get(1).get("state").asString()).isEqualTo("STAYS");
+    assertThat(view.get("laid").get("rows").get(0).get("to").asString()).isEqualTo("CON_");
+    assertThat(view.get("laid").get("rows").get(0).get("says").asString())
+        .isEqualTo("CON is a device");
+    assertThat(view.get("laid").get("rows").get(1).get("state").asString()).isEqualTo("STAYS");
     TestShed.Answer chosen = shed.put(at, choices(view, "long", Map.of("con", "a/two.txt")));
-    assertThat(chosen.json().get("rows").get(0).get("to").asString()).isEqualTo("A/two.txt");
+    assertThat(chosen.json().get("laid").get("rows").get(0).get("to").asString())
+        .isEqualTo("A/two.txt");
     // Somebody else saw an older one.
     assertThat(shed.put(at, choices(view, "8.3", Map.of())).status()).isEqualTo(409);
     JsonNode done = carried(at);
-    long more = done.get("disks").get(0).get("image").asLong();
+    long more = done.get("laid").get("disks").get(0).get("image").asLong();
     assertThat(more).isNotEqualTo(image);
     assertThat(
             shed.get("/api/images/" + image + "/files?volume=0&folder=A")
@@ -137,13 +141,27 @@ class CrossingBenchTest {
                 .asInt())
         .isEqualTo(1);
 
+    String again = begin(more, 0, "");
+    Map<String, Object> changed = choices(shed.get(again).json(), "8.3", Map.of());
+    changed.put(
+        "changes",
+        List.of(
+            Map.of("verb", "REMOVE", "path", "A", "to", ""),
+            Map.of("verb", "MOVE", "path", "A/two.txt", "to", "B/two.txt"),
+            Map.of("verb", "MARKS", "path", "A/two.txt", "to", "rh")));
+    assertThat(shed.put(again, changed).json().get("refusal").asString()).isEmpty();
+    long less = carried(again).get("laid").get("disks").get(0).get("image").asLong();
+    JsonNode left = shed.get("/api/images/" + less + "/files?volume=0&folder=B").json();
+    assertThat(left.get("total").asInt()).isEqualTo(1);
+    assertThat(left.get("rows").get(0).get("marks").asString()).isEqualTo("rh");
+
     String third = begin(0, 0, "880-ofs");
     TestShed.Answer a =
         shed.post(third + "/from-image", Map.of("image", more, "volume", 0, "folder", ""));
     assertThat(shed.ended(a).get("state").asString()).isEqualTo("DONE");
     JsonNode from = shed.get(third).json();
-    assertThat(from.get("over").asInt()).isEqualTo(2);
-    assertThat(from.get("unit").asString()).isEqualTo("block");
+    assertThat(from.get("laid").get("over").asInt()).isEqualTo(2);
+    assertThat(from.get("laid").get("unit").asString()).isEqualTo("block");
   }
 
   @Test

@@ -14,6 +14,7 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.work.Edit;
 import lanternshed.core.work.Edit.Change;
+import lanternshed.core.work.Marks;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.Stamp;
 import picocli.CommandLine.Command;
@@ -79,7 +80,7 @@ abstract class EditCommands {
           String marks,
       @Option(names = "--time", description = "1994-03-01T10:20:00") String time) {
     Optional<Integer> stamp = Optional.ofNullable(time).map(EditCommands::stamp);
-    Optional<Integer> bits = Optional.ofNullable(marks).map(EditCommands::bits);
+    Optional<Integer> bits = Optional.ofNullable(marks).map(Marks::of);
     return edit(image, to, number, new Change.Set(path, bits, stamp));
   }
 
@@ -111,22 +112,5 @@ abstract class EditCommands {
     } catch (DateTimeParseException e) {
       throw new ShedException("\"" + time + "\" is no time; it reads like 1994-03-01T10:20:00.", e);
     }
-  }
-
-  private static int bits(String marks) {
-    int out = 0;
-    for (char c : marks.toCharArray()) {
-      int bit =
-          switch (c) {
-            case 'r' -> 0x01;
-            case 'h' -> 0x02;
-            case 's' -> 0x04;
-            case 'a' -> 0x20;
-            default ->
-                throw new ShedException("\"" + marks + "\" has a mark that is none of r, h, s, a.");
-          };
-      out |= bit;
-    }
-    return out;
   }
 }

@@ -102,7 +102,7 @@ public final class Crossing {
 
   /** What a formatted disk without a file takes. */
   public static Hold empty(BlankDisk disk) {
-    return Edit.hold(blank(disk, ""), 0);
+    return Edit.hold(blank(disk, ""), 0, List.of());
   }
 
   /** A formatted disk without a file. */

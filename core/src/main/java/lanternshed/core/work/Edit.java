@@ -163,13 +163,14 @@ public final class Edit {
   }
 
   /**
-   * What a volume holds and still takes, as an edit would lay it down.
+   * What a volume holds and still takes after some changes, as an edit would lay it down.
    *
-   * @throws ShedException where it cannot be edited, with the reason
+   * @throws ShedException where it cannot be edited, or with the first change that cannot be made
    */
-  public static Hold hold(Medium image, int number) {
+  public static Hold hold(Medium image, int number, List<Change> changes) {
     Opened o = open(image, number);
     Edit edit = new Edit(o.volume());
+    changes.forEach(c -> c.on(edit));
     return new Hold(o.volume().kind(), o.maker(), edit.layout(o), edit.files());
   }
 

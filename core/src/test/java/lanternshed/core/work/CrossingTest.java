@@ -202,7 +202,7 @@ class CrossingTest {
             file("b.pat", new byte[10]),
             file("c.pat", new byte[10]),
             file("huge.bin", new byte[800_000]));
-    Crossed next = Crossing.onto(Edit.hold(first, 0), more, chosen);
+    Crossed next = Crossing.onto(Edit.hold(first, 0, List.of()), more, chosen);
     assertThat(next.rows())
         .extracting(Row::to)
         .containsExactly("HERONP~1.PAT", "OLD/BEES.PAT", "", "");
@@ -217,6 +217,34 @@ class CrossingTest {
         .extracting(Node::path)
         .containsExactlyInAnyOrder("HERONPAT.PAT", "HERONP~1.PAT", "OLD", "OLD/BEES.PAT");
     assertThat(Sha256.of(first.sectors(0, 1440))).isEqualTo(before);
+  }
+
+  @Test
+  void whatIsThereMakesRoomAndWhatComesTakesItsName() {
+    BlankDisk disk = BlankDisk.of("360K");
+    MemoryMedium first = new MemoryMedium(disk.sectors());
+    NameRule rule = NameRule.of("8.3");
+    List<Coming> old = List.of(file("a.pat", new byte[300_000]), file("b.pat", new byte[10]));
+    Crossed c = Crossing.onto(Crossing.empty(disk), old, plain(rule));
+    Edit.make(Crossing.blank(disk, ""), 0, Crossing.changes(c.rows(), stock), first, Progress.NONE);
+    List<Coming> more = List.of(file("a.pat", new byte[290_000]));
+    assertThat(
+            Crossing.onto(Edit.hold(first, 0, List.of()), more, plain(rule)).rows().get(0).state())
+        .isEqualTo(State.STAYS);
+
+    List<Edit.Change> changes =
+        new ArrayList<>(
+            List.of(new Edit.Change.Remove("A.PAT"), new Edit.Change.Move("B.PAT", "OLD/B.PAT")));
+    Crossed now = Crossing.onto(Edit.hold(first, 0, changes), more, plain(rule));
+    assertThat(now.rows().get(0).to()).isEqualTo("A.PAT");
+    changes.addAll(Crossing.changes(now.on(0), stock));
+    MemoryMedium second = new MemoryMedium(disk.sectors());
+    Edit.make(first, 0, changes, second, Progress.NONE);
+    assertThat(Volumes.at(second, 0).volume().all())
+        .extracting(Node::path)
+        .containsExactlyInAnyOrder("A.PAT", "OLD", "OLD/B.PAT");
+    assertThatThrownBy(() -> Edit.hold(first, 0, List.of(new Edit.Change.Remove("NOT.HERE"))))
+        .isInstanceOf(ShedException.class);
   }
 
   @Test

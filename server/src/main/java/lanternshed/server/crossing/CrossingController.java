@@ -71,11 +71,24 @@ class CrossingController {
       @Min(0) @Max(1000) int lines,
       boolean together,
       @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
-      @NotNull @Size(max = 20_000) List<@NotNull String> left) {
+      @NotNull @Size(max = 20_000) List<@NotNull String> left,
+      @NotNull @Size(max = 5000) List<@Valid ChangeOfThere> changes) {
     CrossingView.ChosenText text() {
-      return new CrossingView.ChosenText(rule, shelving, most, lines, together, names, left);
+      return new CrossingView.ChosenText(
+          rule, shelving, most, lines, together, names, left, there());
+    }
+
+    private List<CrossingView.ThereChange> there() {
+      return changes.stream()
+          .map(c -> new CrossingView.ThereChange(c.verb(), c.path(), c.to()))
+          .toList();
     }
   }
+
+  record ChangeOfThere(
+      @NotNull CrossingView.Verb verb,
+      @NotBlank @Size(max = 1000) String path,
+      @NotNull @Size(max = 1000) String to) {}
 
   record FromImage(long image, @Min(0) int volume, @NotNull @Size(max = 1000) String folder) {}
 
@@ -194,9 +207,9 @@ class CrossingController {
     StringBuilder out = new StringBuilder();
     try (CSVPrinter csv = new CSVPrinter(out, CSVFormat.RFC4180)) {
       csv.printRecord("disk", "as it was", "as it lies", "bytes", "sha256", "what changed");
-      for (CrossingView.CrossingRow r : view.rows()) {
+      for (CrossingView.CrossingRow r : view.laid().rows()) {
         csv.printRecord(
-            r.disk() < 0 ? "stays" : CsvText.safe(view.disks().get(r.disk()).name()),
+            r.disk() < 0 ? "stays" : CsvText.safe(view.laid().disks().get(r.disk()).name()),
             CsvText.safe(r.from()),
             CsvText.safe(r.to()),
             r.bytes(),

@@ -22,6 +22,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Natural;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Crossing;
@@ -132,7 +133,7 @@ public class CrossingService {
     ImageEntity i = images.get(image);
     // Refuses what cannot be changed before anything is brought.
     try (Medium m = images.open(i)) {
-      Edit.hold(m, volume);
+      Edit.hold(m, volume, List.of());
     }
     return crossings.save(new CrossingEntity(i.name(), i.id(), volume, "", clock.instant())).id();
   }
@@ -255,27 +256,40 @@ public class CrossingService {
 
   private Laid crossed(CrossingEntity c) {
     ChosenText chosen = chosen(c);
-    Hold hold = hold(c);
-    List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
-    NameRule rule = rule(chosen, rules, hold);
     List<Coming> coming =
         files.findByCrossingId(c.id()).stream()
             .map(CrossingService::coming)
             .sorted(Comparator.comparing(Coming::path, Natural.ORDER))
             .toList();
-    Crossed crossed =
-        c.imageId() == null
-            ? Crossing.over(hold, coming, chosen.choices(rule))
-            : Crossing.onto(hold, coming, chosen.choices(rule));
-    return new Laid(
-        CrossingView.of(c, target(c), chosen.under(rule), rules, hold, crossed), crossed);
+    if (c.imageId() == null) {
+      Hold hold = Crossing.empty(BlankDisk.of(c.disk()));
+      List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
+      NameRule rule = rule(chosen, rules, hold);
+      Crossed crossed = Crossing.over(hold, coming, chosen.choices(rule));
+      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed);
+    }
+    try (Medium m = images.open(images.get(c.imageId()))) {
+      FileSet there = Edit.hold(m, c.volume(), List.of()).there();
+      Hold hold = Edit.hold(m, c.volume(), changes(chosen));
+      List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
+      NameRule rule = rule(chosen, rules, hold);
+      Crossed crossed = Crossing.onto(hold, coming, chosen.choices(rule));
+      return laid(c, chosen.under(rule), rules, hold, there, crossed);
+    }
   }
 
-  private Hold hold(CrossingEntity c) {
-    if (c.imageId() == null) return Crossing.empty(BlankDisk.of(c.disk()));
-    try (Medium m = images.open(images.get(c.imageId()))) {
-      return Edit.hold(m, c.volume());
-    }
+  private static List<Edit.Change> changes(ChosenText chosen) {
+    return CrossingView.ThereChange.inOrder(chosen.changes());
+  }
+
+  private Laid laid(
+      CrossingEntity c,
+      ChosenText chosen,
+      List<NameRule> rules,
+      Hold hold,
+      FileSet there,
+      Crossed crossed) {
+    return new Laid(CrossingView.of(c, target(c), chosen, rules, hold, there, crossed), crossed);
   }
 
   /** The one that was chosen, or the one that names on the volume follow already. */
@@ -311,11 +325,15 @@ public class CrossingService {
     CrossingEntity c = open(id);
     sameVersion(c, version);
     Laid laid = crossed(c);
-    if (laid.view().over() == 0) throw new ShedException("No file goes over; bring some first.");
+    List<Edit.Change> changed = changes(laid.view().choices());
+    if (laid.view().laid().over() == 0 && changed.isEmpty()) {
+      throw new ShedException("No file goes over; bring some first.");
+    }
     List<Long> made = new ArrayList<>();
     int disks = laid.crossed().fits().size();
     for (int d = 0; d < disks; d++) {
-      List<Edit.Change> changes = Crossing.changes(laid.crossed().on(d), stock);
+      List<Edit.Change> changes = new ArrayList<>(changed);
+      changes.addAll(Crossing.changes(laid.crossed().on(d), stock));
       String number = disks == 1 ? "" : " " + (d + 1) + " of " + disks;
       made.add(
           c.imageId() == null ? disk(c, changes, number, progress) : copy(c, changes, progress));
@@ -331,14 +349,14 @@ public class CrossingService {
 
   private long copy(CrossingEntity c, List<Edit.Change> changes, Progress progress) {
     ImageEntity image = images.get(c.imageId());
-    String came = Say.plural(changes.size(), "file", "files");
+    String made = Say.plural(changes.size(), "change", "changes");
     ImageService.Source source =
         new ImageService.Source(
-            "a copy of " + image.name() + " with " + came + " more", image.lost(), image.hits());
+            "a copy of " + image.name() + " with " + made, image.lost(), List.of());
     try (Medium from = images.open(image)) {
       return images
           .make(
-              image.name() + ", " + came + " more",
+              image.name() + ", " + made,
               image.sectors(),
               source,
               to -> Edit.make(from, c.volume(), changes, to, progress),
@@ -373,11 +391,11 @@ public class CrossingService {
   void went(long id, Went each) throws IOException {
     CrossingView view = view(id);
     if (!view.carried()) throw new ShedException("These files did not go over yet.");
-    for (int d = 0; d < view.disks().size(); d++) {
+    for (int d = 0; d < view.laid().disks().size(); d++) {
       int disk = d;
       List<CrossingView.CrossingRow> rows =
-          view.rows().stream().filter(r -> r.disk() == disk).toList();
-      try (Medium m = images.open(images.get(view.disks().get(d).image()))) {
+          view.laid().rows().stream().filter(r -> r.disk() == disk).toList();
+      try (Medium m = images.open(images.get(view.laid().disks().get(d).image()))) {
         Volume v = Volumes.at(m, view.volume()).volume();
         Map<String, Node> there = new HashMap<>();
         for (Node n : v.all()) if (!n.folder()) there.put(n.path(), n);

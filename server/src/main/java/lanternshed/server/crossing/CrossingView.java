@@ -1,9 +1,11 @@
 package lanternshed.server.crossing;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import lanternshed.core.catalogue.Catalogue;
@@ -11,10 +13,13 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.work.Crossing;
 import lanternshed.core.work.Crossing.Crossed;
+import lanternshed.core.work.Edit;
 import lanternshed.core.work.Hold;
+import lanternshed.core.work.Marks;
 
 /**
  * A crossing as it is shown, and as it is kept once the files went over.
@@ -22,34 +27,54 @@ import lanternshed.core.work.Hold;
  * @param target what the files go to, in words
  * @param image whose volume it is; 0 for new disks
  * @param disk key of the kind of new disks; "" for a volume
- * @param unit what the units are called
- * @param over files that go, {@code look} of them with a change to look at
- * @param least no fewer disks could do
  * @param refusal why nothing can go over; "" where something can
  * @param carried whether they went
  */
 record CrossingView(
     long id,
     long version,
-    String name,
     String target,
     long image,
     int volume,
     String disk,
-    List<RuleChoice> rules,
     ChosenText choices,
-    String unit,
-    List<CrossingRow> rows,
-    int over,
-    int look,
-    int stays,
-    List<DiskView> disks,
-    int least,
-    List<FolderView> folders,
+    CrossingLaid laid,
     String refusal,
     boolean carried) {
 
   private static final int MOST_FOLDERS = 100;
+  private static final int MOST_THERE = 2000;
+
+  /**
+   * How the files would lie.
+   *
+   * @param unit what the units are called
+   * @param there what the volume holds, the first of {@code thereCount}; empty for new disks
+   * @param over files that go, {@code look} of them with a change to look at
+   * @param least no fewer disks could do
+   */
+  record CrossingLaid(
+      List<RuleChoice> rules,
+      String unit,
+      List<CrossingRow> rows,
+      List<ThereRow> there,
+      int thereCount,
+      int over,
+      int look,
+      int stays,
+      List<DiskView> disks,
+      int least,
+      List<FolderView> folders) {
+    static final CrossingLaid NONE =
+        new CrossingLaid(List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0, List.of());
+
+    CrossingLaid made(List<Long> images) {
+      List<DiskView> now = new ArrayList<>();
+      for (int d = 0; d < disks.size(); d++) now.add(disks.get(d).made(images.get(d)));
+      return new CrossingLaid(
+          rules, unit, rows, there, thereCount, over, look, stays, now, least, folders);
+    }
+  }
 
   /** A rule of names that can be chosen. */
   record RuleChoice(String key, String says) {}
@@ -62,6 +87,7 @@ record CrossingView(
    * @param lines entries that a browser on the machine shows a page; 0 where it is not known
    * @param names by path as it is the one that is wanted
    * @param left paths that are not to go over
+   * @param changes what becomes of files that are on the volume
    */
   record ChosenText(
       String rule,
@@ -70,16 +96,82 @@ record CrossingView(
       int lines,
       boolean together,
       Map<String, String> names,
-      List<String> left) {
+      List<String> left,
+      List<ThereChange> changes) {
     static final ChosenText OPEN =
-        new ChosenText("", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of());
+        new ChosenText("", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of(), List.of());
 
     ChosenText under(NameRule r) {
-      return new ChosenText(r.key(), shelving, most, lines, together, names, left);
+      return new ChosenText(r.key(), shelving, most, lines, together, names, left, changes);
     }
 
     Crossing.Choices choices(NameRule r) {
       return new Crossing.Choices(r, shelving, most, together, names, Set.copyOf(left));
+    }
+  }
+
+  /** What is done to a file or folder that is on the volume. */
+  enum Verb {
+    REMOVE,
+    MOVE,
+    MARKS
+  }
+
+  /**
+   * @param to the new path where it is moved; its marks of "rhsa" where they are set
+   */
+  record ThereChange(Verb verb, String path, String to) {
+    Edit.Change change() {
+      return switch (verb) {
+        case REMOVE -> new Edit.Change.Remove(path);
+        case MOVE -> new Edit.Change.Move(path, to);
+        case MARKS -> new Edit.Change.Set(path, Optional.of(Marks.of(to)), Optional.empty());
+      };
+    }
+
+    /**
+     * Each names a path as it is before any of them: marks come first, then what makes room, then
+     * moves from the deepest, then folders whose files were moved out of them.
+     */
+    static List<Edit.Change> inOrder(List<ThereChange> changes) {
+      return changes.stream()
+          .sorted(
+              Comparator.comparingInt((ThereChange c) -> c.turn(changes))
+                  .thenComparing(c -> -c.path().chars().filter(x -> x == '/').count()))
+          .map(ThereChange::change)
+          .toList();
+    }
+
+    private int turn(List<ThereChange> all) {
+      return switch (verb) {
+        case MARKS -> 0;
+        case REMOVE -> {
+          boolean movedOut =
+              all.stream().anyMatch(c -> c.verb() == Verb.MOVE && c.path().startsWith(path + "/"));
+          yield movedOut ? 3 : 1;
+        }
+        case MOVE -> 2;
+      };
+    }
+  }
+
+  /**
+   * A file or folder that is on the volume before anything comes.
+   *
+   * @param marks those of "rhsa" that it has
+   */
+  record ThereRow(String path, boolean folder, String size, String marks) {
+    static List<ThereRow> of(FileSet there) {
+      return there.items().stream()
+          .limit(MOST_THERE)
+          .map(
+              i ->
+                  new ThereRow(
+                      i.path(),
+                      i.folder(),
+                      i.folder() ? "" : Say.size(i.bytes()),
+                      Marks.letters(i.marks())))
+          .toList();
     }
   }
 
@@ -175,64 +267,45 @@ record CrossingView(
       ChosenText chosen,
       List<NameRule> rules,
       Hold hold,
+      FileSet there,
       Crossed crossed) {
     List<DiskView> disks = new ArrayList<>();
+    String volume = target.split(" of ")[0];
     for (int d = 0; d < crossed.fits().size(); d++) {
-      disks.add(DiskView.of(c.imageId() == null ? "Disk " + (d + 1) : target, crossed, d, hold));
+      disks.add(DiskView.of(c.imageId() == null ? "Disk " + (d + 1) : volume, crossed, d, hold));
     }
-    return new CrossingView(
-        c.id(),
-        c.version(),
-        c.name(),
-        target,
-        c.imageId() == null ? 0 : c.imageId(),
-        c.volume(),
-        c.disk(),
-        rules.stream().map(r -> new RuleChoice(r.key(), r.says())).toList(),
-        chosen,
-        Catalogue.unit(hold.kind()),
-        crossed.rows().stream().map(CrossingRow::of).toList(),
-        (int) crossed.rows().stream().filter(r -> r.disk() >= 0).count(),
-        count(crossed, Crossing.State.LOOK),
-        count(crossed, Crossing.State.STAYS),
-        disks,
-        crossed.least(),
-        folders(crossed.rows(), chosen.lines()),
-        "",
-        false);
+    CrossingLaid laid =
+        new CrossingLaid(
+            rules.stream().map(r -> new RuleChoice(r.key(), r.says())).toList(),
+            Catalogue.unit(hold.kind()),
+            crossed.rows().stream().map(CrossingRow::of).toList(),
+            ThereRow.of(there),
+            there.items().size(),
+            (int) crossed.rows().stream().filter(r -> r.disk() >= 0).count(),
+            count(crossed, Crossing.State.LOOK),
+            count(crossed, Crossing.State.STAYS),
+            disks,
+            crossed.least(),
+            folders(crossed.rows(), chosen.lines()));
+    return view(c, target, chosen, laid, "");
   }
 
   /** Where nothing can go over, with the reason. */
   static CrossingView refused(CrossingEntity c, String target, ChosenText chosen, String refusal) {
+    return view(c, target, chosen, CrossingLaid.NONE, refusal);
+  }
+
+  private static CrossingView view(
+      CrossingEntity c, String target, ChosenText chosen, CrossingLaid laid, String refusal) {
+    long image = c.imageId() == null ? 0 : c.imageId();
     return new CrossingView(
-        c.id(),
-        c.version(),
-        c.name(),
-        target,
-        c.imageId() == null ? 0 : c.imageId(),
-        c.volume(),
-        c.disk(),
-        List.of(),
-        chosen,
-        "",
-        List.of(),
-        0,
-        0,
-        0,
-        List.of(),
-        0,
-        List.of(),
-        refusal,
-        false);
+        c.id(), c.version(), target, image, c.volume(), c.disk(), chosen, laid, refusal, false);
   }
 
   /** The same once it went over. */
   CrossingView carried(List<Long> images) {
-    List<DiskView> made = new ArrayList<>();
-    for (int d = 0; d < disks.size(); d++) made.add(disks.get(d).made(images.get(d)));
     return new CrossingView(
-        id, version, name, target, image, volume, disk, rules, choices, unit, rows, over, look,
-        stays, made, least, folders, refusal, true);
+        id, version, target, image, volume, disk, choices, laid.made(images), refusal, true);
   }
 
   private static int count(Crossed c, Crossing.State s) {

@@ -33,6 +33,7 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.FilesOut;
+import lanternshed.core.work.Marks;
 import lanternshed.core.work.Stamp;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -301,7 +302,7 @@ class ImageController {
         n.bytes(),
         n.folder() ? "" : Say.size(n.bytes()),
         time(n),
-        marks(n.attributes()),
+        Marks.letters(n.attributes()),
         v.notWhole(n).orElse(""),
         drive);
   }
@@ -313,13 +314,6 @@ class ImageController {
     return String.format(
         "%04d-%02d-%02d %02d:%02d",
         1980 + (date >> 9), date >> 5 & 15, date & 31, time >> 11, time >> 5 & 63);
-  }
-
-  private static String marks(int a) {
-    return ((a & 1) != 0 ? "r" : "")
-        + ((a & 2) != 0 ? "h" : "")
-        + ((a & 4) != 0 ? "s" : "")
-        + ((a & 32) != 0 ? "a" : "");
   }
 
   @GetMapping("/{id}/file")

@@ -1,0 +1,222 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import CrossingRoom from '../rooms/CrossingRoom.vue'
+import { answer, errand, show, sum } from '../test/page'
+import CrossingLines from './CrossingLines.vue'
+import type { Crossing, Row } from './useCrossing'
+
+afterEach(() => (document.body.innerHTML = ''))
+
+function row(change: Partial<Row>): Row {
+  return {
+    from: 'Heron.pat',
+    to: 'HERON.PAT',
+    bytes: 3000,
+    size: '2.9 KiB',
+    sha256: 'ab',
+    units: 3,
+    state: 'OVER',
+    says: '',
+    twin: '',
+    disk: 0,
+    ...change,
+  }
+}
+const rows = [
+  row({}),
+  row({ from: 'con.pat', to: 'CON_.PAT', state: 'LOOK', says: 'CON is a device' }),
+  row({ from: 'big.bin', to: '', state: 'STAYS', says: '12 clusters too many', disk: -1 }),
+]
+const disk = {
+  name: 'PATTERNS',
+  files: 2,
+  size: 737_280,
+  there: 102_400,
+  comes: 204_800,
+  free: 430_080,
+  rootLeft: 40,
+  because: sum,
+  image: 0,
+}
+function crossing(change: Partial<Crossing> = {}): Crossing {
+  return {
+    id: 5,
+    version: 2,
+    target: 'PATTERNS of the copy',
+    image: 9,
+    volume: 1,
+    disk: '',
+    choices: {
+      rule: '8.3',
+      shelving: 'AS_IT_IS',
+      most: 40,
+      lines: 20,
+      together: false,
+      names: {},
+      left: [],
+      changes: [],
+    },
+    laid: {
+      rules: [
+        { key: '8.3', says: 'eight capitals' },
+        { key: 'long', says: '255 letters' },
+      ],
+      unit: 'cluster',
+      rows,
+      there: [
+        { path: 'OLD', folder: true, size: '', marks: '' },
+        { path: 'OLD/A.PAT', folder: false, size: '1 KiB', marks: 'a' },
+      ],
+      thereCount: 2,
+      over: 2,
+      look: 1,
+      stays: 1,
+      disks: [disk],
+      least: 1,
+      folders: [{ name: '', entries: 45, pages: 3 }],
+    },
+    refusal: '',
+    carried: false,
+    ...change,
+  }
+}
+
+async function room(view: Crossing, more: Record<string, unknown> = {}) {
+  const asked = answer({
+    'GET /api/crossings/5': view,
+    'PUT /api/crossings/5': view,
+    'GET /api/images/disks': [{ key: '720K', title: '720K, FAT12', sectors: 1440 }],
+    ...more,
+  })
+  const page = show(CrossingRoom, { params: { id: '5' } })
+  await flushPromises()
+  return { page, asked }
+}
+const put = (asked: { what: string; body: unknown }[]) =>
+  asked.filter((a) => a.what === 'PUT /api/crossings/5').at(-1)?.body as Record<string, unknown>
+
+describe('a crossing', () => {
+  it('shows each file as it is and as it will lie, and what stays', async () => {
+    const { page } = await room(crossing())
+    expect(page.text()).toContain('3 files to PATTERNS of the copy')
+    expect(page.text()).toContain('CON is a device')
+    expect(page.text()).toContain('12 clusters too many')
+    expect(page.text()).toContain('1 stays on the quay, 1 to look at')
+    expect(page.text()).toContain('45 entries, 3 pages')
+    expect(page.find('svg').attributes('aria-label')).toBe(
+      'PATTERNS: there already 100.0 KiB, comes aboard 200.0 KiB, free after 420.0 KiB',
+    )
+    await page
+      .findAll('button')
+      .find((b) => b.text().startsWith('only what changes'))!
+      .trigger('click')
+    expect(page.findAll('[data-row]')).toHaveLength(2)
+  })
+
+  it('takes a name and leaves a file out by keyboard alone', async () => {
+    const { page, asked } = await room(crossing())
+    const all = page.findAll<HTMLElement>('[data-row]')
+    all[0].element.focus()
+    await all[0].trigger('keydown', { key: 'ArrowDown' })
+    expect(document.activeElement).toBe(all[1].element)
+    await all[1].trigger('keydown', { key: 'Enter' })
+    const input = page.find('input[aria-label="Name for con.pat"]')
+    await input.setValue('CONSOLE.PAT')
+    await input.trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(put(asked).names).toEqual({ 'con.pat': 'CONSOLE.PAT' })
+    expect(put(asked).version).toBe(2)
+    await page.findAll('[data-row]')[0].trigger('keydown', { key: 'Delete' })
+    await flushPromises()
+    expect(put(asked).left).toEqual(['Heron.pat'])
+  })
+
+  it('changes what is there already, and says that the copy will differ', async () => {
+    const { page, asked } = await room(crossing())
+    await page
+      .findAll('button')
+      .find((b) => b.text().startsWith('there already'))!
+      .trigger('click')
+    await page.find('[aria-label="Take OLD/A.PAT off"]').trigger('click')
+    await flushPromises()
+    expect(put(asked).changes).toEqual([{ path: 'OLD/A.PAT', verb: 'REMOVE', to: '' }])
+    await page.find('[aria-label="Marks of OLD/A.PAT"]').findAll('button')[1].trigger('click')
+    await flushPromises()
+    expect(put(asked).changes).toEqual([{ path: 'OLD/A.PAT', verb: 'MARKS', to: 'ha' }])
+  })
+
+  it('offers the way back where a change cannot be made', async () => {
+    const view = crossing({ refusal: 'There is no X on the volume.' })
+    view.choices.changes = [{ verb: 'REMOVE', path: 'X', to: '' }]
+    const { page, asked } = await room(view)
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'Take the changes back')!
+      .trigger('click')
+    await flushPromises()
+    expect(put(asked).changes).toEqual([])
+  })
+
+  it('is carried as it was seen, and then leads back by its list', async () => {
+    const view = crossing()
+    const { page, asked } = await room(view, {
+      'POST /api/crossings/5/carry': () => {
+        view.carried = true
+        return errand({ state: 'DONE', made: 12 })
+      },
+    })
+    await page.find('button.next').trigger('click')
+    await flushPromises()
+    expect(asked.some((a) => a.what === 'POST /api/crossings/5/carry')).toBe(true)
+    expect(page.text()).toContain('2 files carried over')
+    expect(page.find('a[href="/api/crossings/5/zip"]').exists()).toBe(true)
+    expect(page.find('button.next').exists()).toBe(false)
+  })
+
+  it('over a set shows the disks, and says whether fewer would do', async () => {
+    const view = crossing({ image: 0, disk: '720K', target: 'new disks, 720K' })
+    view.laid.disks = [
+      { ...disk, name: 'Disk 1' },
+      { ...disk, name: 'Disk 2' },
+    ]
+    view.laid.least = 2
+    const { page } = await room(view)
+    expect(page.text()).toContain('no fewer would do')
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'Disk 2')!
+      .trigger('click')
+    expect(page.findAll('[data-row]')).toHaveLength(0)
+  })
+
+  it('without a file says what to do first', async () => {
+    const view = crossing()
+    view.laid.rows = []
+    const { page } = await room(view)
+    expect(page.text()).toContain('Nothing waits on the quay yet')
+    await page.find('button.next').trigger('click')
+    expect(document.body.textContent).toContain('From an image of the shelf')
+  })
+})
+
+describe('the crossings of the shelf', () => {
+  it('are listed and taken away with a way back', async () => {
+    const line = {
+      id: 5,
+      target: 'new disks',
+      files: 3,
+      carried: false,
+      at: '2026-11-27T00:00:00Z',
+    }
+    const asked = answer({
+      'GET /api/crossings': [{ ...line, name: 'set' }],
+      'DELETE /api/crossings/5': {},
+    })
+    const page = show(CrossingLines)
+    await flushPromises()
+    expect(page.text()).toContain('3 files, ○ waits')
+    await page.find('[aria-label="Take away the crossing to new disks"]').trigger('click')
+    await flushPromises()
+    expect(asked.some((a) => a.what === 'DELETE /api/crossings/5')).toBe(true)
+  })
+})
