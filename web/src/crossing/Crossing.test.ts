@@ -14,6 +14,7 @@ function row(change: Partial<Row>): Row {
     bytes: 3000,
     size: '2.9 KiB',
     sha256: 'ab',
+    was: 'ab',
     units: 3,
     state: 'OVER',
     says: '',
@@ -55,12 +56,14 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       names: {},
       left: [],
       changes: [],
+      text: { ends: 'KEEP', from: '', to: '', tabs: 0, mark: false },
     },
     laid: {
       rules: [
         { key: '8.3', says: 'eight capitals' },
         { key: 'long', says: '255 letters' },
       ],
+      pages: ['UTF-8', '850'],
       unit: 'cluster',
       rows,
       there: [
@@ -104,7 +107,7 @@ describe('a crossing', () => {
     expect(page.text()).toContain('1 stays on the quay, 1 to look at')
     expect(page.text()).toContain('45 entries, 3 pages')
     expect(page.find('svg').attributes('aria-label')).toBe(
-      'PATTERNS: there already 100.0 KiB, comes aboard 200.0 KiB, free after 420.0 KiB',
+      'PATTERNS: there already 100 KiB, comes aboard 200 KiB, free after 420 KiB',
     )
     await page
       .findAll('button')
@@ -187,6 +190,28 @@ describe('a crossing', () => {
       .find((b) => b.text() === 'Disk 2')!
       .trigger('click')
     expect(page.findAll('[data-row]')).toHaveLength(0)
+  })
+
+  it('shows a text before and after, and asks for what was chosen', async () => {
+    const { page, asked } = await room(crossing(), {
+      'GET /api/crossings/5/text': {
+        before: 'one␊',
+        after: 'one␍␊',
+        says: 'LF → CR LF',
+        lost: '',
+      },
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'texts: as they are')!
+      .trigger('click')
+    await flushPromises()
+    expect(document.body.textContent).toContain('LF → CR LF; the old bytes can be had again')
+    const ends = document.querySelector<HTMLSelectElement>('[role=dialog] select')!
+    ends.value = 'CRLF'
+    ends.dispatchEvent(new Event('change'))
+    await flushPromises()
+    expect(put(asked).text).toMatchObject({ ends: 'CRLF', tabs: 0 })
   })
 
   it('without a file says what to do first', async () => {

@@ -101,11 +101,11 @@ function mark(t: There, letter: string): void {
               v-else-if="!gone(t.path)"
               type="button"
               class="max-w-full truncate hover:text-river"
-              :class="of(t.path, 'MOVE') ? '' : 'text-sm text-river underline'"
+              :class="of(t.path, 'MOVE') ? 'font-bold' : 'text-slate'"
               :aria-label="`Name ${t.path} otherwise`"
               @click="edit(t)"
             >
-              {{ of(t.path, 'MOVE')?.to ?? 'name it otherwise' }}
+              {{ of(t.path, 'MOVE')?.to ?? t.path }}
             </button>
           </td>
           <td class="figure pr-3 text-right whitespace-nowrap">{{ t.size }}</td>

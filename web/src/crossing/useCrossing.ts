@@ -9,6 +9,7 @@ export type Crossing = Schemas['CrossingView']
 export type Row = Schemas['CrossingRow']
 export type Choices = Crossing['choices']
 export type There = Schemas['ThereRow']
+export type TextChange = Schemas['TextChange']
 export type ThereChange = Schemas['ThereChange']
 
 /** How each state of a file is marked and said. */

@@ -8,6 +8,7 @@ import BringMore from '../crossing/BringMore.vue'
 import CrossingList from '../crossing/CrossingList.vue'
 import DiskSet from '../crossing/DiskSet.vue'
 import HoldColumn from '../crossing/HoldColumn.vue'
+import TextDialog from '../crossing/TextDialog.vue'
 import ThereList from '../crossing/ThereList.vue'
 import { useCrossing, type ThereChange } from '../crossing/useCrossing'
 import { dropped } from '../parts/dropped'
@@ -43,6 +44,12 @@ const bringing = ref(false)
 const onlyChanges = ref(false)
 const letters = ref('')
 const shown = ref(-1)
+const texts = ref(false)
+const rewrites = computed(() => {
+  const t = v.value?.choices.text
+  if (!t) return false
+  return t.ends !== 'KEEP' || t.tabs > 0 || t.mark || (t.from !== '' && t.to !== '')
+})
 /** Whether what is on the volume is listed instead of what comes. */
 const there = ref(false)
 const rows = computed(() =>
@@ -263,6 +270,9 @@ const verdict = computed(() => {
               }))
             "
         /></label>
+        <button type="button" class="plain h-9 py-0!" @click="texts = true">
+          texts: {{ rewrites ? 'rewritten' : 'as they are' }}
+        </button>
         <label v-if="isSet" class="flex h-9 items-center gap-2">
           <input
             type="checkbox"
@@ -329,13 +339,11 @@ const verdict = computed(() => {
           ✓ {{ count(v.laid.over) }} {{ v.laid.over === 1 ? 'file' : 'files' }} carried
           over<template v-if="changes"
             >, {{ count(changes) }} {{ changes === 1 ? 'change' : 'changes' }} made</template
-          >; every file of it was read back and is what it should be
+          >; all of it was read back and is right
         </p>
         <span class="grow" />
         <a class="plain" :href="`/api/crossings/${v.id}/list`">List of names</a>
-        <a class="plain" :href="`/api/crossings/${v.id}/zip`"
-          >Take them out under their old names</a
-        >
+        <a class="plain" :href="`/api/crossings/${v.id}/zip`">Zip under the old names</a>
       </div>
       <div
         v-else-if="(v.laid.rows.length || changes) && !carrying.errand.value"
@@ -402,6 +410,12 @@ const verdict = computed(() => {
         </p>
       </section>
     </aside>
+    <TextDialog
+      v-if="texts"
+      :crossing="v"
+      @close="texts = false"
+      @change="choose.mutate(() => ({ text: $event }))"
+    />
     <BringMore
       v-if="bringing"
       :sent="sending.sent.value"

@@ -30,7 +30,8 @@ class ViewsJourney extends Journey {
           "/parts",
           "/reckoner",
           "/roms",
-          "/roms/1");
+          "/roms/1",
+          "/crossings/1");
 
   /** The rooms, and all ten stations of a job that has begun and of one that is at its end. */
   private static List<String> views() {

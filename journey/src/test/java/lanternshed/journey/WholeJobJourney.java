@@ -230,7 +230,6 @@ class WholeJobJourney extends Journey {
     p.evaluate("localStorage.setItem('shed.look', 'night')");
     p.navigate("/jobs");
     assertThat(text(p, "✓ closed")).isVisible();
-    shot(p, "night");
   }
 
   /** Z-2: both sheets are PDF; the label is for this job. */
@@ -276,6 +275,7 @@ class WholeJobJourney extends Journey {
     q.navigate("/reckoner");
     assertThat(text(q, "Plain C/H/S firmware — binds")).isVisible();
     shot(q, "reckoner");
+    q.evaluate("localStorage.setItem('shed.look', 'night')");
     q.navigate("/media");
     assertThat(text(q, "Cards in the drawer")).isVisible();
     shot(q, "media");

@@ -60,6 +60,7 @@ class CrossingBenchTest {
     out.put("names", names);
     out.put("left", List.of());
     out.put("changes", List.of());
+    out.put("text", Map.of("ends", "KEEP", "from", "", "to", "", "tabs", 0, "mark", false));
     return out;
   }
 
@@ -162,6 +163,26 @@ class CrossingBenchTest {
     JsonNode from = shed.get(third).json();
     assertThat(from.get("laid").get("over").asInt()).isEqualTo(2);
     assertThat(from.get("laid").get("unit").asString()).isEqualTo("block");
+  }
+
+  @Test
+  void aTextIsSeenBeforeItIsRewrittenAndComesBackAsItLies() throws Exception {
+    String at = begin(0, 0, "720K");
+    bring(at, "Lies mich.txt", "Gr\u00FCn\nzwei\n".getBytes(StandardCharsets.UTF_8));
+    bring(at, "b.bin", new byte[] {0, 1});
+    Map<String, Object> wish = choices(shed.get(at).json(), "8.3", Map.of());
+    wish.put(
+        "text", Map.of("ends", "CRLF", "from", "UTF-8", "to", "850", "tabs", 0, "mark", false));
+    JsonNode rows = shed.put(at, wish).json().get("laid").get("rows");
+    assertThat(rows.get(0).get("says").asString()).isEmpty();
+    assertThat(rows.get(1).get("says").asString()).isEqualTo("LF → CR LF, UTF-8 → 850");
+    JsonNode seen = shed.get(at + "/text?path=Lies%20mich.txt").json();
+    assertThat(seen.get("before").asString()).isEqualTo("Gr\u00FCn␊\nzwei␊\n");
+    assertThat(seen.get("after").asString()).isEqualTo("Gr\u00FCn␍␊\nzwei␍␊\n");
+    assertThat(shed.get(at + "/text?path=b.bin").status()).isEqualTo(422);
+    long image = carried(at).get("laid").get("disks").get(0).get("image").asLong();
+    assertThat(shed.bytes("/api/images/" + image + "/file?volume=0&path=LIESMICH.TXT"))
+        .isEqualTo(new byte[] {'G', 'r', (byte) 0x81, 'n', 13, 10, 'z', 'w', 'e', 'i', 13, 10});
   }
 
   @Test

@@ -1,19 +1,24 @@
 package lanternshed.core.work;
 
+import java.io.ByteArrayOutputStream;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.names.NameList;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
+import lanternshed.core.names.TextChange;
+import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 
 /**
@@ -25,8 +30,40 @@ public final class Crossing {
    * A file as it is now.
    *
    * @param stamp packed date and time
+   * @param text what becomes of it as a text; absent where it goes over byte by byte
    */
-  public record Coming(String path, long bytes, int stamp, String sha256) {}
+  public record Coming(
+      String path, long bytes, int stamp, String sha256, Optional<Rewritten> text) {
+    long newBytes() {
+      return text.map(Rewritten::bytes).orElse(bytes);
+    }
+  }
+
+  /**
+   * A text as it will lie.
+   *
+   * @param says what was changed, in words
+   * @param lost why the old bytes cannot be had again; "" where they can
+   */
+  public record Rewritten(long bytes, String sha256, String says, String lost) {}
+
+  /** What becomes of a file of the stock as a text; empty where its bytes stay as they are. */
+  public static Optional<Rewritten> rewritten(String sha256, TextChange change, Stock stock) {
+    if (change.changesNothing()) return Optional.empty();
+    Optional<byte[]> whole = stock.find(sha256).flatMap(Crossing::text);
+    return whole
+        .map(change::of)
+        .filter(c -> !c.says().isEmpty() || !c.lost().isEmpty())
+        .map(c -> new Rewritten(c.bytes().length, Sha256.of(c.bytes()), c.says(), c.lost()));
+  }
+
+  /** The bytes of what may be a text; empty for what is too long to be one. */
+  public static Optional<byte[]> text(Stock.Content content) {
+    if (content.bytes() > TextChange.MOST) return Optional.empty();
+    ByteArrayOutputStream b = new ByteArrayOutputStream();
+    content.copyTo(b::write);
+    return Optional.of(b.toByteArray());
+  }
 
   /**
    * What somebody chose.
@@ -56,6 +93,8 @@ public final class Crossing {
 
   /**
    * @param to path as it will lie; "" where it does not go
+   * @param bytes that it will have
+   * @param sha256 of what will lie there, {@code was} of what it is now
    * @param units that it takes there
    * @param says what changes or why it stays, in words
    * @param twin path of one before it that has the same bytes; "" for none
@@ -67,6 +106,7 @@ public final class Crossing {
       long bytes,
       int stamp,
       String sha256,
+      String was,
       long units,
       State state,
       String says,
@@ -112,27 +152,35 @@ public final class Crossing {
     return m;
   }
 
-  /** The changes that bring files over, with their bytes from the stock. */
-  public static List<Edit.Change> changes(List<Row> rows, Stock stock) {
+  /**
+   * The changes that bring files over, with their bytes from the stock.
+   *
+   * @param text what becomes of those rows whose bytes will be others
+   */
+  public static List<Edit.Change> changes(List<Row> rows, TextChange text, Stock stock) {
     List<Edit.Change> out = new ArrayList<>();
     for (Row r : rows) {
-      out.add(
-          new Edit.Change.Put(
-              r.to(),
-              r.bytes(),
-              r.stamp(),
-              sink ->
-                  stock
-                      .find(r.sha256())
-                      .orElseThrow(
-                          () ->
-                              new ShedException(
-                                  "The content of "
-                                      + r.from()
-                                      + " is not on the shelf any more; bring it in again."))
-                      .copyTo(sink)));
+      FileSet.Source source = s -> content(r, stock).copyTo(s);
+      FileSet.Source other =
+          s -> {
+            byte[] b = text.of(text(content(r, stock)).orElseThrow()).bytes();
+            s.take(b, 0, b.length);
+          };
+      boolean same = r.was().equals(r.sha256());
+      out.add(new Edit.Change.Put(r.to(), r.bytes(), r.stamp(), same ? source : other));
     }
     return out;
+  }
+
+  private static Stock.Content content(Row r, Stock stock) {
+    return stock
+        .find(r.was())
+        .orElseThrow(
+            () ->
+                new ShedException(
+                    "The content of "
+                        + r.from()
+                        + " is not on the shelf any more; bring it in again."));
   }
 
   /** The names of those that are to go, and what they would be on the volume. */
@@ -146,7 +194,7 @@ public final class Crossing {
     Map<String, NameList.Named> names = new LinkedHashMap<>();
     for (NameList.Named n : hold.names(choices.rule(), paths, wanted)) names.put(n.from(), n);
     List<Hold.Cargo> cargo =
-        going.stream().map(f -> new Hold.Cargo(names.get(f.path()).to(), f.bytes())).toList();
+        going.stream().map(f -> new Hold.Cargo(names.get(f.path()).to(), f.newBytes())).toList();
     return new Named(names, cargo);
   }
 
@@ -160,7 +208,7 @@ public final class Crossing {
         out.add(row(f, "", 0, State.LEFT, "left out", "", -1));
         continue;
       }
-      long units = hold.units(f.bytes());
+      long units = hold.units(f.newBytes());
       int disk = loaded.disk()[at];
       String twin = first.getOrDefault(f.sha256(), "");
       first.putIfAbsent(f.sha256(), f.path());
@@ -176,8 +224,12 @@ public final class Crossing {
                 twin,
                 -1));
       } else {
-        State state = n.odd() ? State.LOOK : State.OVER;
-        out.add(row(f, n.to(), units, state, String.join(", ", n.changes()), twin, disk));
+        List<String> says = new ArrayList<>(n.changes());
+        f.text().map(Rewritten::says).filter(t -> !t.isEmpty()).ifPresent(says::add);
+        String lost = f.text().map(Rewritten::lost).orElse("");
+        if (!lost.isEmpty()) says.add("loses " + lost);
+        State state = n.odd() || !lost.isEmpty() ? State.LOOK : State.OVER;
+        out.add(row(f, n.to(), units, state, String.join(", ", says), twin, disk));
       }
       at++;
     }
@@ -186,7 +238,9 @@ public final class Crossing {
 
   private static Row row(
       Coming f, String to, long units, State state, String says, String twin, int disk) {
-    return new Row(f.path(), to, f.bytes(), f.stamp(), f.sha256(), units, state, says, twin, disk);
+    String sha256 = f.text().map(Rewritten::sha256).orElse(f.sha256());
+    return new Row(
+        f.path(), to, f.newBytes(), f.stamp(), sha256, f.sha256(), units, state, says, twin, disk);
   }
 
   /** Why the volume that has most room left does not take it. */

@@ -19,6 +19,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
+import lanternshed.core.names.TextChange;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
@@ -61,7 +62,7 @@ class CrossingTest {
   private Coming file(String path, byte[] bytes) {
     String sha = Sha256.of(bytes);
     contents.put(sha, bytes);
-    return new Coming(path, bytes.length, 0x1C61_5000, sha);
+    return new Coming(path, bytes.length, 0x1C61_5000, sha, Optional.empty());
   }
 
   private static byte[] noise(Random r, int most) {
@@ -128,7 +129,12 @@ class CrossingTest {
   /** Digests by old path of what really lies on a disk after its rows went over. */
   private Map<String, String> carried(BlankDisk disk, List<Row> rows) {
     MemoryMedium made = new MemoryMedium(disk.sectors());
-    Edit.make(Crossing.blank(disk, "SET"), 0, Crossing.changes(rows, stock), made, Progress.NONE);
+    Edit.make(
+        Crossing.blank(disk, "SET"),
+        0,
+        Crossing.changes(rows, TextChange.NONE, stock),
+        made,
+        Progress.NONE);
     Volume v = Volumes.at(made, 0).volume();
     Map<String, Node> there = new HashMap<>();
     for (Node n : v.all()) if (!n.folder()) there.put(n.path(), n);
@@ -161,7 +167,11 @@ class CrossingTest {
       MemoryMedium made = new MemoryMedium(disk.sectors());
       if (seed < 5) {
         Edit.make(
-            Crossing.blank(disk, ""), 0, Crossing.changes(c.on(0), stock), made, Progress.NONE);
+            Crossing.blank(disk, ""),
+            0,
+            Crossing.changes(c.on(0), TextChange.NONE, stock),
+            made,
+            Progress.NONE);
       }
       Map<String, String> names = new HashMap<>();
       List<String> paths = files.stream().map(Coming::path).toList();
@@ -190,7 +200,12 @@ class CrossingTest {
     NameRule rule = NameRule.of("8.3");
     List<Coming> one = List.of(file("Heron pattern.pat", new byte[3000]));
     Crossed c = Crossing.onto(Crossing.empty(disk), one, plain(rule));
-    Edit.make(Crossing.blank(disk, ""), 0, Crossing.changes(c.rows(), stock), first, Progress.NONE);
+    Edit.make(
+        Crossing.blank(disk, ""),
+        0,
+        Crossing.changes(c.rows(), TextChange.NONE, stock),
+        first,
+        Progress.NONE);
     String before = Sha256.of(first.sectors(0, 1440));
 
     Choices chosen =
@@ -212,7 +227,8 @@ class CrossingTest {
     assertThat(next.rows().get(1).twin()).isEqualTo("Heron pattern.pat");
     assertThat(next.rows().get(3).says()).matches("\\d+ clusters too many");
     MemoryMedium second = new MemoryMedium(disk.sectors());
-    Edit.make(first, 0, Crossing.changes(next.on(0), stock), second, Progress.NONE);
+    Edit.make(
+        first, 0, Crossing.changes(next.on(0), TextChange.NONE, stock), second, Progress.NONE);
     assertThat(Volumes.at(second, 0).volume().all())
         .extracting(Node::path)
         .containsExactlyInAnyOrder("HERONPAT.PAT", "HERONP~1.PAT", "OLD", "OLD/BEES.PAT");
@@ -226,7 +242,12 @@ class CrossingTest {
     NameRule rule = NameRule.of("8.3");
     List<Coming> old = List.of(file("a.pat", new byte[300_000]), file("b.pat", new byte[10]));
     Crossed c = Crossing.onto(Crossing.empty(disk), old, plain(rule));
-    Edit.make(Crossing.blank(disk, ""), 0, Crossing.changes(c.rows(), stock), first, Progress.NONE);
+    Edit.make(
+        Crossing.blank(disk, ""),
+        0,
+        Crossing.changes(c.rows(), TextChange.NONE, stock),
+        first,
+        Progress.NONE);
     List<Coming> more = List.of(file("a.pat", new byte[290_000]));
     assertThat(
             Crossing.onto(Edit.hold(first, 0, List.of()), more, plain(rule)).rows().get(0).state())
@@ -237,7 +258,7 @@ class CrossingTest {
             List.of(new Edit.Change.Remove("A.PAT"), new Edit.Change.Move("B.PAT", "OLD/B.PAT")));
     Crossed now = Crossing.onto(Edit.hold(first, 0, changes), more, plain(rule));
     assertThat(now.rows().get(0).to()).isEqualTo("A.PAT");
-    changes.addAll(Crossing.changes(now.on(0), stock));
+    changes.addAll(Crossing.changes(now.on(0), TextChange.NONE, stock));
     MemoryMedium second = new MemoryMedium(disk.sectors());
     Edit.make(first, 0, changes, second, Progress.NONE);
     assertThat(Volumes.at(second, 0).volume().all())
@@ -245,6 +266,35 @@ class CrossingTest {
         .containsExactlyInAnyOrder("A.PAT", "OLD", "OLD/B.PAT");
     assertThatThrownBy(() -> Edit.hold(first, 0, List.of(new Edit.Change.Remove("NOT.HERE"))))
         .isInstanceOf(ShedException.class);
+  }
+
+  @Test
+  void aTextIsRewrittenOnItsWayAndItsLengthIsKnownBefore() {
+    BlankDisk disk = BlankDisk.of("360K");
+    TextChange dos = new TextChange(TextChange.Ends.CRLF, "UTF-8", "850", 0, true);
+    byte[] text = "Grün\nzwei\n".getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    List<Coming> files = new ArrayList<>();
+    for (Coming f : List.of(file("a.txt", text), file("b.bin", new byte[] {0, 1, 2, 3}))) {
+      files.add(
+          new Coming(
+              f.path(),
+              f.bytes(),
+              f.stamp(),
+              f.sha256(),
+              Crossing.rewritten(f.sha256(), dos, stock)));
+    }
+    Crossed c = Crossing.onto(Crossing.empty(disk), files, plain(NameRule.of("8.3")));
+    assertThat(c.rows().get(0).bytes()).isEqualTo(13);
+    assertThat(c.rows().get(0).says()).isEqualTo("LF → CR LF, 1A at its end, UTF-8 → 850");
+    assertThat(c.rows().get(1).sha256()).isEqualTo(c.rows().get(1).was());
+    MemoryMedium made = new MemoryMedium(disk.sectors());
+    Edit.make(
+        Crossing.blank(disk, ""), 0, Crossing.changes(c.on(0), dos, stock), made, Progress.NONE);
+    Volume v = Volumes.at(made, 0).volume();
+    ByteArrayOutputStream b = new ByteArrayOutputStream();
+    v.read(v.all().get(0), b::write);
+    assertThat(Sha256.of(b.toByteArray())).isEqualTo(c.rows().get(0).sha256());
+    assertThat(b.toByteArray()).contains(0x81, 0x0D, 0x1A);
   }
 
   @Test
@@ -268,7 +318,8 @@ class CrossingTest {
   @Test
   void contentThatIsGoneEndsTheWorkInASentence() {
     BlankDisk disk = BlankDisk.of("720K");
-    List<Coming> files = List.of(new Coming("a", 3, 0, Sha256.of(new byte[] {1})));
+    List<Coming> files =
+        List.of(new Coming("a", 3, 0, Sha256.of(new byte[] {1}), Optional.empty()));
     Crossed c = Crossing.over(Crossing.empty(disk), files, plain(NameRule.of("8.3")));
     MemoryMedium made = new MemoryMedium(disk.sectors());
     assertThatThrownBy(
@@ -276,7 +327,7 @@ class CrossingTest {
                 Edit.make(
                     Crossing.blank(disk, ""),
                     0,
-                    Crossing.changes(c.rows(), stock),
+                    Crossing.changes(c.rows(), TextChange.NONE, stock),
                     made,
                     Progress.NONE))
         .isInstanceOf(ShedException.class)

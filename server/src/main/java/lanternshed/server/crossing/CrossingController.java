@@ -19,6 +19,7 @@ import java.util.Map;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.names.Shelving;
+import lanternshed.core.names.TextChange;
 import lanternshed.core.work.Stamp;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -72,16 +73,33 @@ class CrossingController {
       boolean together,
       @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
       @NotNull @Size(max = 20_000) List<@NotNull String> left,
-      @NotNull @Size(max = 5000) List<@Valid ChangeOfThere> changes) {
-    CrossingView.ChosenText text() {
+      @NotNull @Size(max = 5000) List<@Valid ChangeOfThere> changes,
+      @NotNull @Valid TextWish text) {
+    CrossingView.ChosenText chosen() {
       return new CrossingView.ChosenText(
-          rule, shelving, most, lines, together, names, left, there());
+          rule, shelving, most, lines, together, names, left, there(), text.change());
     }
 
     private List<CrossingView.ThereChange> there() {
       return changes.stream()
           .map(c -> new CrossingView.ThereChange(c.verb(), c.path(), c.to()))
           .toList();
+    }
+  }
+
+  record TextWish(
+      @NotNull TextChange.Ends ends,
+      @NotNull @Size(max = 10) String from,
+      @NotNull @Size(max = 10) String to,
+      @Min(0) @Max(16) int tabs,
+      boolean mark) {
+    TextChange change() {
+      for (String page : List.of(from, to)) {
+        if (!page.isEmpty() && !TextChange.pages().contains(page)) {
+          throw new ShedException("There is no code page \"" + page + "\" here.");
+        }
+      }
+      return new TextChange(ends, from, to, tabs, mark);
     }
   }
 
@@ -110,8 +128,14 @@ class CrossingController {
 
   @PutMapping("/{id}")
   CrossingView choose(@PathVariable long id, @RequestBody @Valid CrossingChoices c) {
-    crossings.choose(id, c.version(), c.disk(), c.text());
+    crossings.choose(id, c.version(), c.disk(), c.chosen());
     return crossings.view(id);
+  }
+
+  @GetMapping("/{id}/text")
+  CrossingView.TextPreview text(
+      @PathVariable long id, @RequestParam @NotBlank @Size(max = 1200) String path) {
+    return crossings.preview(id, path);
   }
 
   @DeleteMapping("/{id}")
@@ -206,7 +230,8 @@ class CrossingController {
     CrossingView view = crossings.view(id);
     StringBuilder out = new StringBuilder();
     try (CSVPrinter csv = new CSVPrinter(out, CSVFormat.RFC4180)) {
-      csv.printRecord("disk", "as it was", "as it lies", "bytes", "sha256", "what changed");
+      csv.printRecord(
+          "disk", "as it was", "as it lies", "bytes", "sha256", "sha256 before", "what changed");
       for (CrossingView.CrossingRow r : view.laid().rows()) {
         csv.printRecord(
             r.disk() < 0 ? "stays" : CsvText.safe(view.laid().disks().get(r.disk()).name()),
@@ -214,6 +239,7 @@ class CrossingController {
             CsvText.safe(r.to()),
             r.bytes(),
             r.sha256(),
+            r.was(),
             CsvText.safe(r.says()));
       }
     }

@@ -9,8 +9,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -21,6 +23,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Natural;
+import lanternshed.core.names.TextChange;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Node;
@@ -62,6 +65,16 @@ public class CrossingService {
   private final Stock stock;
   private final Clock clock;
   private final TransactionTemplate transaction;
+
+  /** By digest and change what became of a text: neither changes, so the answer does not. */
+  private final Map<String, Optional<Crossing.Rewritten>> rewritten =
+      Collections.synchronizedMap(
+          new LinkedHashMap<>(16, 0.75f, true) {
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<String, Optional<Crossing.Rewritten>> e) {
+              return size() > 2 * MOST_FILES;
+            }
+          });
 
   CrossingService(
       CrossingRepository crossings,
@@ -258,7 +271,7 @@ public class CrossingService {
     ChosenText chosen = chosen(c);
     List<Coming> coming =
         files.findByCrossingId(c.id()).stream()
-            .map(CrossingService::coming)
+            .map(f -> coming(f, chosen.text()))
             .sorted(Comparator.comparing(Coming::path, Natural.ORDER))
             .toList();
     if (c.imageId() == null) {
@@ -310,9 +323,36 @@ public class CrossingService {
             () -> new ShedException("Which names this kind of volume takes is not known here."));
   }
 
-  private static Coming coming(CrossingFileEntity f) {
+  private Coming coming(CrossingFileEntity f, TextChange text) {
     int stamp = f.time().isEmpty() ? Stamp.NONE : Stamp.of(LocalDateTime.parse(f.time()));
-    return new Coming(f.path(), f.bytes(), stamp, f.sha256());
+    return new Coming(f.path(), f.bytes(), stamp, f.sha256(), rewritten(f.sha256(), text));
+  }
+
+  /** Reads a file once for each change that is asked of it. */
+  private Optional<Crossing.Rewritten> rewritten(String sha256, TextChange text) {
+    if (text.changesNothing()) return Optional.empty();
+    String key = sha256 + text;
+    Optional<Crossing.Rewritten> known = rewritten.get(key);
+    if (known == null) {
+      known = Crossing.rewritten(sha256, text, stock);
+      rewritten.put(key, known);
+    }
+    return known;
+  }
+
+  /** A text that waits, as it is and as it will be. */
+  CrossingView.TextPreview preview(long id, String path) {
+    CrossingFileEntity f =
+        files
+            .findByCrossingIdAndPath(id, path)
+            .orElseThrow(() -> new EntityNotFoundException("No file of that path waits here."));
+    byte[] b =
+        stock
+            .find(f.sha256())
+            .flatMap(Crossing::text)
+            .filter(TextChange::isText)
+            .orElseThrow(() -> new ShedException(path + " is no text; it goes byte by byte."));
+    return CrossingView.TextPreview.of(b, chosen(get(id)).text());
   }
 
   /**
@@ -333,7 +373,7 @@ public class CrossingService {
     int disks = laid.crossed().fits().size();
     for (int d = 0; d < disks; d++) {
       List<Edit.Change> changes = new ArrayList<>(changed);
-      changes.addAll(Crossing.changes(laid.crossed().on(d), stock));
+      changes.addAll(Crossing.changes(laid.crossed().on(d), laid.view().choices().text(), stock));
       String number = disks == 1 ? "" : " " + (d + 1) + " of " + disks;
       made.add(
           c.imageId() == null ? disk(c, changes, number, progress) : copy(c, changes, progress));

@@ -13,6 +13,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
+import lanternshed.core.names.TextChange;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.work.Crossing;
@@ -48,6 +49,7 @@ record CrossingView(
   /**
    * How the files would lie.
    *
+   * @param pages code pages of texts
    * @param unit what the units are called
    * @param there what the volume holds, the first of {@code thereCount}; empty for new disks
    * @param over files that go, {@code look} of them with a change to look at
@@ -55,6 +57,7 @@ record CrossingView(
    */
   record CrossingLaid(
       List<RuleChoice> rules,
+      List<String> pages,
       String unit,
       List<CrossingRow> rows,
       List<ThereRow> there,
@@ -66,13 +69,14 @@ record CrossingView(
       int least,
       List<FolderView> folders) {
     static final CrossingLaid NONE =
-        new CrossingLaid(List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0, List.of());
+        new CrossingLaid(
+            List.of(), List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0, List.of());
 
     CrossingLaid made(List<Long> images) {
       List<DiskView> now = new ArrayList<>();
       for (int d = 0; d < disks.size(); d++) now.add(disks.get(d).made(images.get(d)));
       return new CrossingLaid(
-          rules, unit, rows, there, thereCount, over, look, stays, now, least, folders);
+          rules, pages, unit, rows, there, thereCount, over, look, stays, now, least, folders);
     }
   }
 
@@ -88,6 +92,7 @@ record CrossingView(
    * @param names by path as it is the one that is wanted
    * @param left paths that are not to go over
    * @param changes what becomes of files that are on the volume
+   * @param text what becomes of those that come and are texts
    */
   record ChosenText(
       String rule,
@@ -97,12 +102,14 @@ record CrossingView(
       boolean together,
       Map<String, String> names,
       List<String> left,
-      List<ThereChange> changes) {
+      List<ThereChange> changes,
+      TextChange text) {
     static final ChosenText OPEN =
-        new ChosenText("", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of(), List.of());
+        new ChosenText(
+            "", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of(), List.of(), TextChange.NONE);
 
     ChosenText under(NameRule r) {
-      return new ChosenText(r.key(), shelving, most, lines, together, names, left, changes);
+      return new ChosenText(r.key(), shelving, most, lines, together, names, left, changes, text);
     }
 
     Crossing.Choices choices(NameRule r) {
@@ -181,6 +188,7 @@ record CrossingView(
       long bytes,
       String size,
       String sha256,
+      String was,
       long units,
       Crossing.State state,
       String says,
@@ -193,11 +201,38 @@ record CrossingView(
           r.bytes(),
           Say.size(r.bytes()),
           r.sha256(),
+          r.was(),
           r.units(),
           r.state(),
           r.says(),
           r.twin(),
           r.disk());
+    }
+  }
+
+  /**
+   * A text as it is and as it will be, with the marks of its line ends.
+   *
+   * @param says what was changed, in words; "" where nothing was
+   */
+  record TextPreview(String before, String after, String says, String lost) {
+    private static final int MOST = 4096;
+
+    static TextPreview of(byte[] b, TextChange change) {
+      TextChange.Changed c = change.of(b);
+      String from = change.from().isEmpty() ? "Latin-1" : change.from();
+      String to = change.to().isEmpty() || c.bytes() == b ? from : change.to();
+      return new TextPreview(seen(b, from), seen(c.bytes(), to), c.says(), c.lost());
+    }
+
+    private static String seen(byte[] b, String page) {
+      return TextChange.read(b, Math.min(b.length, MOST), page)
+          .replace("\t", "⇥")
+          .replace("\r\n", "␍␊\n")
+          .replaceAll("\r", "␍\n")
+          .replaceAll("(?<!␊)\n(?<!␍\n)", "␊\n")
+          .replace("\u009B", "⟨9B⟩\n")
+          .replace("\u001A", "␚");
     }
   }
 
@@ -277,6 +312,7 @@ record CrossingView(
     CrossingLaid laid =
         new CrossingLaid(
             rules.stream().map(r -> new RuleChoice(r.key(), r.says())).toList(),
+            TextChange.pages(),
             Catalogue.unit(hold.kind()),
             crossed.rows().stream().map(CrossingRow::of).toList(),
             ThereRow.of(there),

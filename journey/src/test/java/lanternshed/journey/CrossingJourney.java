@@ -1,0 +1,110 @@
+package lanternshed.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Download;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.FilePayload;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Random;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Files from a desktop over disks and onto a volume, and out again under their old names. */
+class CrossingJourney extends Journey {
+  @TempDir Path desktop;
+
+  @Test
+  void filesAreNamedSplitOverThreeDisksAndTakenOutAgain() throws Exception {
+    Map<String, byte[]> all = new HashMap<>();
+    FilePayload[] chosen = new FilePayload[9];
+    for (int i = 0; i < chosen.length; i++) {
+      byte[] b = new byte[100_000 + i];
+      new Random(i).nextBytes(b);
+      String name = "Heron pattern, shift " + (i + 1) + ".pat";
+      all.put(name, b);
+      chosen[i] = new FilePayload(name, "application/octet-stream", b);
+    }
+    Page p = open(1280, 800);
+    link(p, "Images").click();
+    button(p, "Split files over new disks").click();
+    assertThat(text(p, "Nothing waits on the quay yet")).isVisible();
+    p.getByLabel("onto disks of").selectOption("360K");
+    p.keyboard().press("Escape");
+    button(p, "Bring files").click();
+    p.getByLabel("Choose files").setInputFiles(chosen);
+    assertThat(text(p, "HERONPA7.PAT")).isVisible();
+    assertThat(text(p, "no fewer would do")).isVisible();
+    button(p, "Carry 9 over").click();
+    assertThat(text(p, "all of it was read back and is right")).isVisible();
+    assertThat(link(p, "Look inside Disk 3")).isVisible();
+
+    Download d = p.waitForDownload(() -> link(p, "Zip under the old names").click());
+    int files = 0;
+    try (ZipInputStream in =
+        new ZipInputStream(new ByteArrayInputStream(Files.readAllBytes(d.path())))) {
+      for (ZipEntry e = in.getNextEntry(); e != null; e = in.getNextEntry()) {
+        assertThat(in.readAllBytes()).as(e.getName()).isEqualTo(all.get(e.getName()));
+        files++;
+      }
+    }
+    assertThat(files).isEqualTo(9);
+    assertThat(browser.errors).isEmpty();
+  }
+
+  @Test
+  void aVolumeIsChangedOnACopyByKeyboard() throws Exception {
+    Page p = open(1280, 800);
+    link(p, "Images").click();
+    p.locator("article:has-text('Larkspur 1900 gate laptop, built')")
+        .getByText("Look inside")
+        .click();
+    button(p, "Bring files onto it").click();
+    assertThat(text(p, "Nothing waits on the quay yet")).isVisible();
+    p.locator("main").focus();
+    p.keyboard().press("a");
+    p.getByLabel("Choose files")
+        .setInputFiles(
+            new Path[] {
+              file("con.tik", new byte[5000]),
+              file("Lies mich.txt", "Gr\u00FCn\nzwei\n".getBytes(StandardCharsets.UTF_8)),
+              file("Meadow pattern, spring.pat", new byte[38_400]),
+              file("Archive of all shifts.zip", new byte[60 << 20]),
+            });
+    assertThat(text(p, "CON is a device")).isVisible();
+    p.getByText("texts: as they are").click();
+    p.getByLabel("lines end with").selectOption("CRLF");
+    assertThat(text(p, "LF → CR LF; the old bytes can be had again")).isVisible();
+    p.keyboard().press("Escape");
+    p.locator("[data-row]").first().focus();
+    p.keyboard().press("ArrowDown");
+    p.keyboard().press("Enter");
+    p.keyboard().type("CONSOLE.TIK");
+    p.keyboard().press("Enter");
+    assertThat(text(p, "CONSOLE.TIK")).isVisible();
+    shot(p, "crossing");
+    p.locator("main").focus();
+    p.keyboard().press("t");
+    p.getByLabel("Take AUTOEXEC.BAT off").click();
+    assertThat(text(p, "1 change to what is there")).isVisible();
+    button(p, "Carry 3 over").click();
+    assertThat(text(p, "3 files carried over, 1 change made")).isVisible();
+    link(p, "Look inside the copy").click();
+    assertThat(text(p, "CONSOLE.TIK")).isVisible();
+    assertThat(p.getByText("AUTOEXEC.BAT")).hasCount(0);
+    assertThat(browser.errors).isEmpty();
+  }
+
+  private Path file(String name, byte[] bytes) throws IOException {
+    return Files.write(desktop.resolve(name), bytes);
+  }
+}
