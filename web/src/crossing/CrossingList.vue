@@ -55,7 +55,7 @@ function takes(r: Row): string {
           <th class="py-1 font-normal">as it is now</th>
           <th class="w-8"><span class="sr-only">becomes</span></th>
           <th class="font-normal">as it will lie</th>
-          <th class="w-24 pr-3 text-right font-normal">size</th>
+          <th class="w-24 pr-3 text-right font-normal max-sm:hidden">size</th>
           <th class="w-[30%] font-normal max-md:hidden">takes, and what changes</th>
           <th v-if="!crossing.carried" class="w-16"><span class="sr-only">leave out</span></th>
         </tr>
@@ -101,7 +101,7 @@ function takes(r: Row): string {
             </button>
             <template v-else>{{ r.to || '–' }}</template>
           </td>
-          <td class="figure pr-3 text-right whitespace-nowrap">{{ r.size }}</td>
+          <td class="figure pr-3 text-right whitespace-nowrap max-sm:hidden">{{ r.size }}</td>
           <td
             class="truncate text-sm max-md:hidden"
             :class="r.state === 'STAYS' ? 'text-brick' : 'text-slate'"

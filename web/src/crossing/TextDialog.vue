@@ -50,21 +50,21 @@ const preview = useQuery({
         </select></label
       >
       <label
-        >letters are now
+        >code page now
         <select class="field mt-1" :value="text.from" @change="put({ from: value($event) })">
           <option value="">as they are</option>
           <option v-for="p in crossing.laid.pages" :key="p" :value="p">{{ p }}</option>
         </select></label
       >
       <label
-        >and become
+        >code page there
         <select class="field mt-1" :value="text.to" @change="put({ to: value($event) })">
           <option value="">as they are</option>
           <option v-for="p in crossing.laid.pages" :key="p" :value="p">{{ p }}</option>
         </select></label
       >
       <label
-        >tabs become spaces to
+        >spaces for tabs, columns
         <input
           type="number"
           min="0"

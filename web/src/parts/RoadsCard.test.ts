@@ -29,6 +29,26 @@ describe('roads and hours', () => {
     expect(asked).toHaveLength(2)
   })
 
+  it('rehearses the line, and says why a file does not go through', async () => {
+    const line = { millis: 0, blocks: 1, repeats: 10, fill: 0, log: ['block 1: short'] }
+    answer({
+      'GET /api/reckoner/roads': { roads: [], protocols: [], floppies: [] },
+      'GET /api/reckoner/roads/rehearsal': {
+        line: { ...line, whole: false, explains: 'Turn software flow control off.' },
+        time: '1 min',
+      },
+    })
+    const w = show(RoadsCard)
+    await flushPromises()
+    await w.find('form').trigger('submit')
+    await flushPromises()
+    expect(w.find('[role=status]').text()).toContain('✕ Turn software flow control off.')
+    expect(w.find('[role=status]').text()).toContain('block 1: short')
+    // What was rehearsed was another line.
+    await w.find('form select').setValue('SEVEN_BITS')
+    expect(w.find('[role=status]').exists()).toBe(false)
+  })
+
   it('says what a refusal says', async () => {
     answer({
       'GET /api/reckoner/roads': { status: 422, detail: 'Between one file and a million.' },

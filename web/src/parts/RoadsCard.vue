@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive } from 'vue'
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { computed, reactive, ref, watch } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Why from '../because/Why.vue'
 
@@ -34,6 +34,30 @@ const asked = useQuery({
     ),
   placeholderData: (old) => old,
 })
+/** A part of the files over two stand-ins that speak the protocol. */
+const trouble = ref<'NONE' | 'SOFTWARE_FLOW' | 'SEVEN_BITS'>('NONE')
+const TROUBLES = {
+  NONE: 'nothing else wrong',
+  SOFTWARE_FLOW: 'XON and XOFF are on',
+  SEVEN_BITS: 'seven bits a byte',
+} as const
+const rehearse = useMutation({
+  mutationFn: () =>
+    ask(
+      api.GET('/api/reckoner/roads/rehearsal', {
+        params: {
+          query: {
+            kib: Math.max(1, Math.min(64, Math.floor(q.kib) || 1)),
+            protocol: q.protocol,
+            rate: q.rate,
+            errors: q.errors,
+            trouble: trouble.value,
+          },
+        },
+      }),
+    ),
+})
+watch([() => ({ ...q }), trouble], () => rehearse.reset())
 const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
 </script>
 
@@ -95,6 +119,41 @@ const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
           <Why class="figure shrink-0 self-start" :sum="r.because" :text="r.time" />
         </li>
       </ol>
+      <form
+        class="mt-3 flex flex-wrap items-end gap-2 border-t border-rule pt-3"
+        @submit.prevent="rehearse.mutate()"
+      >
+        <label class="text-sm text-slate"
+          >rehearse the line with<select v-model="trouble" class="field h-9 py-0!">
+            <option v-for="(says, key) in TROUBLES" :key="key" :value="key">{{ says }}</option>
+          </select></label
+        >
+        <button class="plain h-9 py-0!" :disabled="rehearse.isPending.value">Rehearse it</button>
+        <span class="text-sm text-slate">64 KiB at most, between two stand-ins</span>
+      </form>
+      <p v-if="rehearse.isError.value" class="mt-2 text-brick" role="alert">
+        ✕ {{ sentence(rehearse.error.value) }}
+      </p>
+      <div v-if="rehearse.data.value" class="mt-2" role="status">
+        <p v-if="rehearse.data.value.line.whole" class="text-moss">
+          ✓ went over whole in {{ rehearse.data.value.time }} of the line’s time,
+          {{ rehearse.data.value.line.repeats }} of {{ rehearse.data.value.line.blocks }} blocks
+          said again
+        </p>
+        <p v-else class="text-brick">✕ {{ rehearse.data.value.line.explains }}</p>
+        <p v-if="rehearse.data.value.line.fill" class="text-sm text-slate">
+          It comes out {{ rehearse.data.value.line.fill }} B longer, filled with 1A: XMODEM does not
+          carry a length.
+        </p>
+        <ol
+          v-if="rehearse.data.value.line.log.length"
+          class="figure mt-1 max-h-28 overflow-y-auto text-sm text-slate"
+          tabindex="0"
+          aria-label="What the receiver noted"
+        >
+          <li v-for="(l, i) in rehearse.data.value.line.log" :key="i">{{ l }}</li>
+        </ol>
+      </div>
     </div>
   </section>
 </template>

@@ -89,7 +89,7 @@ final class Bench implements Callable<Integer> {
       split = ",",
       description =
           "rescue, sparse, build, small, fat32, build32, carrier, mend, start, survey, fault,"
-              + " plan, formats, processor, heap")
+              + " plan, chain, crossing, formats, processor, heap")
   private List<String> only =
       List.of(
           "rescue",
@@ -107,6 +107,7 @@ final class Bench implements Callable<Integer> {
           "fault",
           "plan",
           "chain",
+          "crossing",
           "formats",
           "processor",
           "heap");
@@ -137,6 +138,7 @@ final class Bench implements Callable<Integer> {
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
     if (only.contains("plan")) plan();
     if (only.contains("chain")) chain();
+    if (only.contains("crossing")) CrossingBench.print(out);
     if (only.contains("formats")) FormatBench.print(out);
     if (only.contains("processor")) ProcessorBench.print(out);
     if (only.contains("heap")) heap();

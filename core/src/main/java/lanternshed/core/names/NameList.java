@@ -71,10 +71,12 @@ public final class NameList {
     Map<String, Named> out = new LinkedHashMap<>();
     from.forEach(f -> out.put(f, null));
     // What somebody chose has its name before the others; so has a name that stands as it is.
+    Set<String> changed = new HashSet<>();
+    for (String f : out.keySet()) if (rule.fault(name(f)).isPresent()) changed.add(f);
     List<String> order = new ArrayList<>(out.keySet());
     order.sort(
         Comparator.comparing((String f) -> !chosen.containsKey(f))
-            .thenComparing(f -> rule.fault(name(f)).isPresent())
+            .thenComparing(changed::contains)
             .thenComparing(Comparator.naturalOrder()));
     for (String f : order) {
       String wanted = chosen.get(f);

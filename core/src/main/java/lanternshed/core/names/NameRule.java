@@ -216,7 +216,14 @@ public record NameRule(
   private String legal(String part, boolean noPoints, Set<String> changes) {
     StringBuilder out = new StringBuilder();
     int replaced = 0;
+    BitSet allowed = allowed();
     for (int c : part.codePoints().toArray()) {
+      // Most letters of most names.
+      int capital = capitals && c >= 'a' && c <= 'z' ? c - 32 : c;
+      if (c < 0x80 && c != '.' && allowed.get(capital)) {
+        out.append((char) capital);
+        continue;
+      }
       if (c == '.' && noPoints) {
         out.append(allowed().get('_') ? "_" : "");
         continue;

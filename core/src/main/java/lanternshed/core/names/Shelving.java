@@ -58,8 +58,10 @@ public enum Shelving {
 
   /** A letter from A to Z, or 0 for all that begins with none. */
   private static char letter(String name) {
-    String folded = NameRule.of("8.3").clean(name).name();
-    char c = folded.charAt(0);
+    String bare = name.strip();
+    if (bare.isEmpty()) return '0';
+    String first = Character.toString(bare.codePointAt(0));
+    char c = NameRule.of("8.3").clean(first).name().charAt(0);
     return c >= 'A' && c <= 'Z' ? c : '0';
   }
 

@@ -167,7 +167,7 @@ public final class Crossing {
             s.take(b, 0, b.length);
           };
       boolean same = r.was().equals(r.sha256());
-      out.add(new Edit.Change.Put(r.to(), r.bytes(), r.stamp(), same ? source : other));
+      out.add(new Edit.Change.Put(r.to(), r.bytes(), r.stamp(), r.sha256(), same ? source : other));
     }
     return out;
   }

@@ -1,6 +1,8 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,8 +41,18 @@ public final class Edit {
     /** Makes it. */
     void on(Edit edit);
 
-    /** A file comes in, or takes the place of one of that path. */
-    record Put(String path, long bytes, int stamp, FileSet.Source source) implements Change {
+    /**
+     * A file comes in, or takes the place of one of that path.
+     *
+     * @param sha256 what it must lie there as; "" where only its source knows
+     */
+    record Put(String path, long bytes, int stamp, String sha256, FileSet.Source source)
+        implements Change {
+      /** A file whose digest is taken while it is laid down. */
+      public Put(String path, long bytes, int stamp, FileSet.Source source) {
+        this(path, bytes, stamp, "", source);
+      }
+
       @Override
       public void on(Edit edit) {
         edit.put(this);
@@ -94,9 +106,10 @@ public final class Edit {
       int marks,
       int stamp,
       byte[] own,
+      String sha256,
       FileSet.Source source) {
     Entry named(String newPath, String newShort) {
-      return new Entry(newPath, newShort, folder, bytes, marks, stamp, own, source);
+      return new Entry(newPath, newShort, folder, bytes, marks, stamp, own, sha256, source);
     }
   }
 
@@ -104,6 +117,9 @@ public final class Edit {
 
   /** By folded path: a volume does not tell two names apart by the case of their letters. */
   private final Map<String, Entry> entries = new LinkedHashMap<>();
+
+  /** By path the digest that must be read back. */
+  private final Map<String, byte[]> given = new HashMap<>();
 
   private final Volume volume;
 
@@ -124,6 +140,7 @@ public final class Edit {
               n.attributes() & MARKS,
               n.stamp(),
               volume.own(n),
+              "",
               s -> volume.read(n, s)));
     }
   }
@@ -211,7 +228,7 @@ public final class Edit {
     maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
     copy.flush();
     Hint hint = new Hint(o.whole(), "", o.type(), true, Optional.of(layout));
-    proved(files, slice, volume.kind(), hint);
+    edit.proved(files, slice, hint);
     return files.items().size();
   }
 
@@ -239,7 +256,8 @@ public final class Edit {
     }
     folder(parent(p.path()), p.stamp());
     String path = old.map(Entry::path).orElseGet(() -> spelled(p.path()));
-    keep(new Entry(path, "", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.source()));
+    keep(
+        new Entry(path, "", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.sha256(), p.source()));
   }
 
   private void folder(String path, int stamp) {
@@ -250,7 +268,7 @@ public final class Edit {
       throw new ShedException(path + " is a file; a folder cannot take its place.");
     }
     folder(parent(path), stamp);
-    keep(new Entry(spelled(path), "", true, 0, 0, stamp, NOTHING, s -> {}));
+    keep(new Entry(spelled(path), "", true, 0, 0, stamp, NOTHING, "", s -> {}));
   }
 
   private void remove(String path) {
@@ -291,6 +309,7 @@ public final class Edit {
             s.marks().map(m -> m & MARKS).orElse(e.marks()),
             s.stamp().orElse(e.stamp()),
             e.own(),
+            e.sha256(),
             e.source()));
   }
 
@@ -320,6 +339,26 @@ public final class Edit {
     return slash < 0 ? "" : path.substring(0, slash);
   }
 
+  /** Gives a file's bytes and keeps what their digest must be, for the proof. */
+  private FileSet.Source digested(Entry e) {
+    if (!e.sha256().isEmpty()) {
+      given.put(e.path(), HexFormat.of().parseHex(e.sha256()));
+      return e.source();
+    }
+    // A file of no bytes is not asked for them.
+    given.put(e.path(), Sha256.fresh().digest());
+    return sink -> {
+      var digest = Sha256.fresh();
+      e.source()
+          .copyTo(
+              (b, at, length) -> {
+                digest.update(b, at, length);
+                sink.take(b, at, length);
+              });
+      given.put(e.path(), digest.digest());
+    };
+  }
+
   /** All entries, each behind its folder; otherwise in their order on disk (F-11). */
   private FileSet files() {
     FileSet out = new FileSet();
@@ -333,7 +372,7 @@ public final class Edit {
           continue;
         }
         if (e.folder()) out.folder(path, e.shortName(), e.marks(), e.stamp());
-        else out.file(path, e.shortName(), e.bytes(), e.marks(), e.stamp(), e.source());
+        else out.file(path, e.shortName(), e.bytes(), e.marks(), e.stamp(), digested(e));
         out.item(path).own(e.own());
       }
       if (later.size() == left.size()) {
@@ -345,11 +384,11 @@ public final class Edit {
   }
 
   /** The copy holds what was asked for and checks clean, or it is not handed out. */
-  private static void proved(FileSet files, Medium slice, String kind, Hint hint) {
+  private void proved(FileSet files, Medium slice, Hint hint) {
     Volume now =
         Opener.recognise(slice, hint)
             .flatMap(Recognised::volume)
-            .filter(v -> v.kind().equals(kind))
+            .filter(v -> v.kind().equals(volume.kind()))
             .orElseThrow(() -> new ShedException("The changed volume does not open again."));
     if (!now.check().isEmpty()) throw new ShedException(now.check().get(0).what());
     Map<String, Node> there = new LinkedHashMap<>();
@@ -370,11 +409,9 @@ public final class Edit {
     }
   }
 
-  private static boolean sameBytes(FileSet.Item wanted, Volume now, Node n) {
-    var a = Sha256.fresh();
-    var b = Sha256.fresh();
-    wanted.copyTo(a::update);
-    now.read(n, b::update);
-    return java.security.MessageDigest.isEqual(a.digest(), b.digest());
+  private boolean sameBytes(FileSet.Item wanted, Volume now, Node n) {
+    var digest = Sha256.fresh();
+    now.read(n, digest::update);
+    return java.security.MessageDigest.isEqual(given.get(wanted.path()), digest.digest());
   }
 }

@@ -51,9 +51,7 @@ public final class Loading {
     /** Takes all of them or none. */
     boolean take(List<Cargo> more) {
       refusal = "";
-      long units = more.stream().mapToLong(c -> hold.units(c.bytes())).sum();
-      // Folders only add to it.
-      if (units > fit.there() - fit.needed()) return false;
+      if (!mayTake(units(hold, more))) return false;
       if (fit.rootEntries() > 0 && fit.rootNeeded() >= fit.rootEntries() && allInRoot(more)) {
         return false;
       }
@@ -70,6 +68,11 @@ public final class Loading {
       aboard.addAll(more);
       fit = now;
       return true;
+    }
+
+    /** Folders only add to what the files take by themselves. */
+    boolean mayTake(long units) {
+      return units <= fit.there() - fit.needed();
     }
 
     private static boolean allInRoot(List<Cargo> more) {
@@ -108,22 +111,54 @@ public final class Loading {
    * @param together whether what is in one folder of the root stays on one disk, where it fits one
    */
   public static Loaded over(Hold empty, List<Cargo> cargo, boolean together) {
-    List<List<Integer>> groups = groups(cargo, together, empty);
+    List<Group> groups = groups(cargo, together, empty);
     int[] disk = new int[cargo.size()];
-    List<Filling> set = new ArrayList<>();
     String[] why = new String[cargo.size()];
+    List<Filling> set = new ArrayList<>();
     List<Long> pieces = new ArrayList<>();
-    for (List<Integer> g : groups) {
-      List<Cargo> files = g.stream().map(cargo::get).toList();
-      int at = place(set, empty, files);
-      if (at >= 0) pieces.add(units(empty, files));
-      else why[g.get(0)] = refusal(empty, files);
-      for (int i : g) disk[i] = at;
+    int step = 1;
+    for (int i = 0; i < groups.size(); ) {
+      int n = together(groups, i, step, set);
+      List<Cargo> files =
+          groups.subList(i, i + n).stream().flatMap(g -> g.files().stream()).toList();
+      int at = n == 1 ? place(set, empty, files) : last(set, files);
+      if (at < 0 && n > 1) {
+        step = n / 2;
+        continue;
+      }
+      for (Group g : groups.subList(i, i + n)) {
+        if (at >= 0) pieces.add(g.units());
+        else why[g.numbers().get(0)] = refusal(empty, files);
+        for (int number : g.numbers()) disk[number] = at;
+      }
+      i += n;
+      step *= 2;
     }
     long room = new Filling(empty).fit.there();
     long[] sizes = pieces.stream().mapToLong(Long::longValue).toArray();
     int least = Split.least(sizes, room, set.size()).orElse(Split.bound(sizes, room));
     return new Loaded(disk, why, set.stream().map(f -> f.fit).toList(), least);
+  }
+
+  /** What goes onto one disk together, and the units that it takes. */
+  private record Group(List<Integer> numbers, List<Cargo> files, long units) {}
+
+  /**
+   * How many groups can be asked of the last disk at once, as no other has room for any of them: a
+   * maker that is asked once for each of many files takes longer than all the rest.
+   */
+  private static int together(List<Group> groups, int from, int most, List<Filling> set) {
+    int n = 0;
+    while (n < most && from + n < groups.size() && !set.isEmpty()) {
+      long units = groups.get(from + n).units();
+      if (set.subList(0, set.size() - 1).stream().anyMatch(f -> f.mayTake(units))) break;
+      n++;
+    }
+    return Math.max(1, n);
+  }
+
+  private static int last(List<Filling> set, List<Cargo> files) {
+    return set.get(set.size() - 1).take(files) ? set.size() - 1 : -1;
   }
 
   private static String refusal(Hold empty, List<Cargo> files) {
@@ -147,7 +182,7 @@ public final class Loading {
   }
 
   /** What goes together, the most units first; what fits no disk together goes one by one. */
-  private static List<List<Integer>> groups(List<Cargo> cargo, boolean together, Hold empty) {
+  private static List<Group> groups(List<Cargo> cargo, boolean together, Hold empty) {
     Map<String, List<Integer>> byFolder = new LinkedHashMap<>();
     for (int i = 0; i < cargo.size(); i++) {
       String path = cargo.get(i).path();
@@ -155,17 +190,19 @@ public final class Loading {
       String key = together && slash > 0 ? path.substring(0, slash + 1) : "file " + i;
       byFolder.computeIfAbsent(key, k -> new ArrayList<>()).add(i);
     }
-    List<List<Integer>> out = new ArrayList<>();
-    for (List<Integer> g : byFolder.values()) {
-      List<Cargo> files = g.stream().map(cargo::get).toList();
-      if (g.size() == 1 || new Filling(empty).take(files)) out.add(g);
-      else g.forEach(i -> out.add(List.of(i)));
+    List<Group> out = new ArrayList<>();
+    for (List<Integer> numbers : byFolder.values()) {
+      Group g = group(numbers, cargo, empty);
+      if (numbers.size() == 1 || new Filling(empty).take(g.files())) out.add(g);
+      else numbers.forEach(i -> out.add(group(List.of(i), cargo, empty)));
     }
-    out.sort(
-        Comparator.comparingLong(
-                (List<Integer> g) -> units(empty, g.stream().map(cargo::get).toList()))
-            .reversed());
+    out.sort(Comparator.comparingLong(Group::units).reversed());
     return out;
+  }
+
+  private static Group group(List<Integer> numbers, List<Cargo> cargo, Hold empty) {
+    List<Cargo> files = numbers.stream().map(cargo::get).toList();
+    return new Group(numbers, files, units(empty, files));
   }
 
   private static long units(Hold hold, List<Cargo> files) {

@@ -4,6 +4,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -203,8 +204,7 @@ class DemoLoader implements ApplicationRunner {
             f.times() == null
                 ? f.path()
                 : f.path().substring(0, dot) + " " + i + f.path().substring(dot);
-        byte[] b = new byte[f.bytes()];
-        new Random((f.sameAs() == null ? path : f.sameAs()).hashCode()).nextBytes(b);
+        byte[] b = content(f, path);
         try {
           crossings.take(id, path, spec.time(), new ByteArrayInputStream(b), b.length);
         } catch (IOException e) {
@@ -212,6 +212,13 @@ class DemoLoader implements ApplicationRunner {
         }
       }
     }
+  }
+
+  private static byte[] content(Scenario.FileSpec f, String path) {
+    if (f.text() != null) return f.text().getBytes(StandardCharsets.UTF_8);
+    byte[] b = new byte[f.bytes()];
+    new Random((f.sameAs() == null ? path : f.sameAs()).hashCode()).nextBytes(b);
+    return b;
   }
 
   private void library(Scenario.LibrarySpec spec) {

@@ -25,8 +25,9 @@ record Scenario(
   /**
    * @param times how many there are of it, with numbers; null for one without
    * @param sameAs path of the one that it is a copy of
+   * @param text what it says, where it is a text
    */
-  record FileSpec(String path, int bytes, Integer times, String sameAs) {}
+  record FileSpec(String path, int bytes, Integer times, String sameAs, String text) {}
 
   /**
    * An image on the ROM bench.

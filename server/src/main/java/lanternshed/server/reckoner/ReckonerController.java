@@ -2,6 +2,7 @@ package lanternshed.server.reckoner;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Random;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Peg;
 import lanternshed.core.machine.Pegs;
@@ -11,6 +12,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.transfer.LineRehearsal;
 import lanternshed.core.transfer.Load;
 import lanternshed.core.transfer.Road;
 import lanternshed.core.transfer.Roads;
@@ -121,6 +123,32 @@ class ReckonerController {
             .map(p -> new Named(p.name(), p.words()))
             .toList(),
         Arrays.stream(Roads.Floppy.values()).map(f -> new Named(f.name(), f.words())).toList());
+  }
+
+  /**
+   * A file of noise over a line between two stand-ins.
+   *
+   * @param line how it went
+   * @param time of the line, in words
+   */
+  record RehearsedLine(LineRehearsal line, String time) {}
+
+  @GetMapping("/roads/rehearsal")
+  RehearsedLine rehearsal(
+      @RequestParam int kib,
+      @RequestParam SerialLine.Protocol protocol,
+      @RequestParam int rate,
+      @RequestParam(defaultValue = "50") int turnaround,
+      @RequestParam(defaultValue = "0") int errors,
+      @RequestParam LineRehearsal.Trouble trouble) {
+    if (kib < 1 || kib > LineRehearsal.MOST / 1024) {
+      throw new ShedException("A rehearsal takes between 1 and 256 KiB.");
+    }
+    byte[] file = new byte[kib * 1024 - 100];
+    new Random(kib).nextBytes(file);
+    SerialLine line = new SerialLine(protocol, rate, 10, turnaround, errors);
+    LineRehearsal r = LineRehearsal.of(file, line, trouble, rate + errors);
+    return new RehearsedLine(r, Say.seconds(r.millis() / 1000));
   }
 
   @GetMapping("/size")
