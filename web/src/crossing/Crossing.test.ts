@@ -195,8 +195,8 @@ describe('a crossing', () => {
   it('shows a text before and after, and asks for what was chosen', async () => {
     const { page, asked } = await room(crossing(), {
       'GET /api/crossings/5/text': {
-        before: 'one␊',
-        after: 'one␍␊',
+        before: 'one‹LF›',
+        after: 'one‹CR›‹LF›',
         says: 'LF → CR LF',
         lost: '',
       },

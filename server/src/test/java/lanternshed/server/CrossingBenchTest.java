@@ -177,8 +177,8 @@ class CrossingBenchTest {
     assertThat(rows.get(0).get("says").asString()).isEmpty();
     assertThat(rows.get(1).get("says").asString()).isEqualTo("LF → CR LF, UTF-8 → 850");
     JsonNode seen = shed.get(at + "/text?path=Lies%20mich.txt").json();
-    assertThat(seen.get("before").asString()).isEqualTo("Gr\u00FCn␊\nzwei␊\n");
-    assertThat(seen.get("after").asString()).isEqualTo("Gr\u00FCn␍␊\nzwei␍␊\n");
+    assertThat(seen.get("before").asString()).isEqualTo("Gr\u00FCn‹LF›\nzwei‹LF›\n");
+    assertThat(seen.get("after").asString()).isEqualTo("Gr\u00FCn‹CR›‹LF›\nzwei‹CR›‹LF›\n");
     assertThat(shed.get(at + "/text?path=b.bin").status()).isEqualTo(422);
     long image = carried(at).get("laid").get("disks").get(0).get("image").asLong();
     assertThat(shed.bytes("/api/images/" + image + "/file?volume=0&path=LIESMICH.TXT"))

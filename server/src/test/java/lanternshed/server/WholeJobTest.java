@@ -364,11 +364,11 @@ class WholeJobTest {
     assertThat(first.get("name").asString()).isEqualTo("floppies, 3½-inch, 720 KB");
     assertThat(first.get("note").asString()).isEqualTo("2 disks");
     assertThat(shed.get(roads + 0).status()).isEqualTo(422);
-    String line = "/api/reckoner/roads/rehearsal?rate=9600&kib=8&trouble=NONE&protocol=";
-    JsonNode over = shed.get(line + "XMODEM_CRC").json();
+    String rehearsal = "/api/reckoner/roads/rehearsal?rate=9600&kib=8&trouble=NONE&protocol=";
+    JsonNode over = shed.get(rehearsal + "XMODEM_CRC").json();
     assertThat(over.get("line").get("whole").asBoolean()).isTrue();
     assertThat(over.get("line").get("fill").asInt()).isEqualTo(100);
-    assertThat(shed.get(line + "KERMIT").status()).isEqualTo(422);
+    assertThat(shed.get(rehearsal + "KERMIT").status()).isEqualTo(422);
     JsonNode pegs = shed.get("/api/reckoner/pegs?machine=controller-pc&sectors=15625216").json();
     assertThat(pegs.get("reach").asLong()).isEqualTo(1_032_192);
     assertThat(

@@ -20,6 +20,8 @@ final class XmodemReceiver implements LineEnd {
   private final byte[] block = new byte[3 + Xmodem.LONG + 2];
   private final List<String> log = new ArrayList<>();
   private final int most;
+  private String noted = "";
+  private int times;
   private boolean crc;
   private int have;
   private boolean purging;
@@ -171,8 +173,14 @@ final class XmodemReceiver implements LineEnd {
     wake = millis + ASK;
   }
 
+  /** What is the same again is one line. */
   private void note(String what) {
-    if (log.size() < MOST_LOG) log.add(what);
+    boolean again = what.equals(noted);
+    times = again ? times + 1 : 1;
+    noted = what;
+    if (log.size() == MOST_LOG) return;
+    if (again) log.remove(log.size() - 1);
+    log.add(times == 1 ? what : what + ", " + times + " times");
   }
 
   private static String hex(int value) {

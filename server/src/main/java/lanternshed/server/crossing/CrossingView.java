@@ -225,14 +225,23 @@ record CrossingView(
       return new TextPreview(seen(b, from), seen(c.bytes(), to), c.says(), c.lost());
     }
 
+    /** Marks in letters that every font has. */
     private static String seen(byte[] b, String page) {
-      return TextChange.read(b, Math.min(b.length, MOST), page)
-          .replace("\t", "⇥")
-          .replace("\r\n", "␍␊\n")
-          .replaceAll("\r", "␍\n")
-          .replaceAll("(?<!␊)\n(?<!␍\n)", "␊\n")
-          .replace("\u009B", "⟨9B⟩\n")
-          .replace("\u001A", "␚");
+      StringBuilder out = new StringBuilder();
+      String text = TextChange.read(b, Math.min(b.length, MOST), page);
+      for (int i = 0; i < text.length(); i++) {
+        boolean pair = text.startsWith("\r\n", i);
+        out.append(
+            switch (text.charAt(i)) {
+              case '\r' -> pair ? "‹CR›" : "‹CR›\n";
+              case '\n' -> "‹LF›\n";
+              case '\t' -> "‹TAB›";
+              case '\u009B' -> "‹9B›\n";
+              case '\u001A' -> "‹1A›";
+              default -> text.substring(i, i + 1);
+            });
+      }
+      return out.toString();
     }
   }
 
