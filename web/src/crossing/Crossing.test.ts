@@ -59,6 +59,7 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       text: { ends: 'KEEP', from: '', to: '', tabs: 0, mark: false },
     },
     laid: {
+      seal: 'ab',
       rules: [
         { key: '8.3', says: 'eight capitals' },
         { key: 'long', says: '255 letters' },

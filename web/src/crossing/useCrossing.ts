@@ -69,7 +69,7 @@ export function useCrossing(id: () => number) {
           api.POST('/api/crossings/{id}/carry', {
             params: {
               path: { id: id() },
-              query: { version: queries.getQueryData<Crossing>(key.value)!.version },
+              query: { seal: queries.getQueryData<Crossing>(key.value)!.laid.seal },
             },
           }),
         ),

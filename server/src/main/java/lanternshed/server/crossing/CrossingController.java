@@ -175,8 +175,8 @@ class CrossingController {
   /** Begins to carry the files over, as they were seen. */
   @PostMapping("/{id}/carry")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  ErrandView carry(@PathVariable long id, @RequestParam long version) {
-    return errands.begin("carry " + id, progress -> crossings.carry(id, version, progress));
+  ErrandView carry(@PathVariable long id, @RequestParam @Size(max = 64) String seal) {
+    return errands.begin("carry " + id, progress -> crossings.carry(id, seal, progress));
   }
 
   /** T-7: what went over, read from where it lies now, under the names that it had. */

@@ -245,8 +245,11 @@ public class CrossingService {
   }
 
   private static void sameVersion(CrossingEntity c, long seen) {
-    if (c.version() == seen) return;
-    throw new ConflictException(
+    if (c.version() != seen) throw changed();
+  }
+
+  private static ConflictException changed() {
+    return new ConflictException(
         "This crossing was changed meanwhile; look at it and choose once more.");
   }
 
@@ -358,13 +361,13 @@ public class CrossingService {
   /**
    * Carries the files over as it was seen: onto a copy of the image, or onto new disks.
    *
-   * @param version of the crossing that was seen
-   * @throws ConflictException where it changed since
+   * @param seal of what was seen
+   * @throws ConflictException where it would be something else by now
    */
-  Errands.Made carry(long id, long version, Progress progress) {
+  Errands.Made carry(long id, String seal, Progress progress) {
     CrossingEntity c = open(id);
-    sameVersion(c, version);
     Laid laid = crossed(c);
+    if (!laid.view().laid().seal().equals(seal)) throw changed();
     List<Edit.Change> changed = changes(laid.view().choices());
     if (laid.view().laid().over() == 0 && changed.isEmpty()) {
       throw new ShedException("No file goes over; bring some first.");

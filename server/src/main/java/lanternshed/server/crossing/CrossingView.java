@@ -1,5 +1,6 @@
 package lanternshed.server.crossing;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -10,6 +11,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
@@ -21,6 +23,7 @@ import lanternshed.core.work.Crossing.Crossed;
 import lanternshed.core.work.Edit;
 import lanternshed.core.work.Hold;
 import lanternshed.core.work.Marks;
+import lanternshed.server.shell.Json;
 
 /**
  * A crossing as it is shown, and as it is kept once the files went over.
@@ -54,8 +57,10 @@ record CrossingView(
    * @param there what the volume holds, the first of {@code thereCount}; empty for new disks
    * @param over files that go, {@code look} of them with a change to look at
    * @param least no fewer disks could do
+   * @param seal of all that would be carried: what is carried is what was seen
    */
   record CrossingLaid(
+      String seal,
       List<RuleChoice> rules,
       List<String> pages,
       String unit,
@@ -70,13 +75,26 @@ record CrossingView(
       List<FolderView> folders) {
     static final CrossingLaid NONE =
         new CrossingLaid(
-            List.of(), List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0, List.of());
+            "", List.of(), List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0,
+            List.of());
 
     CrossingLaid made(List<Long> images) {
       List<DiskView> now = new ArrayList<>();
       for (int d = 0; d < disks.size(); d++) now.add(disks.get(d).made(images.get(d)));
       return new CrossingLaid(
-          rules, pages, unit, rows, there, thereCount, over, look, stays, now, least, folders);
+          seal,
+          rules,
+          pages,
+          unit,
+          rows,
+          there,
+          thereCount,
+          over,
+          look,
+          stays,
+          now,
+          least,
+          folders);
     }
   }
 
@@ -320,6 +338,7 @@ record CrossingView(
     }
     CrossingLaid laid =
         new CrossingLaid(
+            seal(chosen, crossed),
             rules.stream().map(r -> new RuleChoice(r.key(), r.says())).toList(),
             TextChange.pages(),
             Catalogue.unit(hold.kind()),
@@ -351,6 +370,14 @@ record CrossingView(
   CrossingView carried(List<Long> images) {
     return new CrossingView(
         id, version, target, image, volume, disk, choices, laid.made(images), refusal, true);
+  }
+
+  private static String seal(ChosenText chosen, Crossed crossed) {
+    StringBuilder all = new StringBuilder(Json.write(chosen.changes()));
+    for (Crossing.Row r : crossed.rows()) {
+      all.append('\n').append(r.disk()).append(' ').append(r.sha256()).append(' ').append(r.to());
+    }
+    return Sha256.of(all.toString().getBytes(StandardCharsets.UTF_8));
   }
 
   private static int count(Crossed c, Crossing.State s) {

@@ -16,6 +16,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.StoppedException;
 import lanternshed.server.errands.ErrandView.State;
+import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Running;
 import org.slf4j.Logger;
@@ -68,7 +69,7 @@ public class Errands {
         if (found instanceof Made) events.tell("errand", view());
       } catch (StoppedException e) {
         state = State.STOPPED;
-      } catch (ShedException e) {
+      } catch (ShedException | ConflictException | EntityNotFoundException e) {
         fail(e.getMessage());
       } catch (IOException e) {
         LOG.warn("errand {} failed", key, e);
