@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import lanternshed.core.names.NameList;
 
 /**
  * The files and folders that go into a new volume, parents before what is in them. No two have one
@@ -119,12 +120,12 @@ public final class FileSet {
 
   /** Whether something of that path was added. */
   public boolean has(String path) {
-    return byPath.containsKey(key(path));
+    return byPath.containsKey(NameList.fold(path));
   }
 
   /** What was added under that path. */
   public Item item(String path) {
-    return byPath.get(key(path));
+    return byPath.get(NameList.fold(path));
   }
 
   /** In the order in which they were added. */
@@ -159,22 +160,15 @@ public final class FileSet {
       int stamp,
       Source source) {
     int slash = path.lastIndexOf('/');
-    Item parent = byPath.get(key(slash < 0 ? "" : path.substring(0, slash)));
+    Item parent = byPath.get(NameList.fold(slash < 0 ? "" : path.substring(0, slash)));
     if (parent == null || !parent.folder()) {
       throw new VolumeException("The folder of " + path + " was not added before it.");
     }
     Item i = new Item(path, shortName, folder, bytes, marks, stamp, source, parent);
-    if (byPath.putIfAbsent(key(path), i) != null) {
+    if (byPath.putIfAbsent(NameList.fold(path), i) != null) {
       throw new VolumeException("There are two of the name " + path + "; one needs another name.");
     }
     parent.children().add(i);
     items.add(i);
-  }
-
-  /** Letter by letter: some letters become two in upper case, and two names must not become one. */
-  private static String key(String path) {
-    StringBuilder out = new StringBuilder(path.length());
-    for (char c : path.toCharArray()) out.append(Character.toUpperCase(c));
-    return out.toString();
   }
 }

@@ -172,7 +172,7 @@ public class CrossingService {
   private void note(long id, String path, DesktopFiles.Kept kept, String time) {
     CrossingFileEntity f =
         files.findByCrossingIdAndPath(id, path).orElseGet(() -> new CrossingFileEntity(id, path));
-    f.holds(kept.bytes(), kept.sha256(), time);
+    f.holds(kept, time);
     files.save(f);
   }
 

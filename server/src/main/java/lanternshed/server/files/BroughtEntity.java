@@ -1,69 +1,29 @@
 package lanternshed.server.files;
 
 import jakarta.persistence.Entity;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
-import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import lanternshed.core.names.NameList;
 
-/** One file that was brought for a job; its bytes lie on the shelf under their digest. */
+/** One file that was brought for a job. */
 @Entity
 @Table(name = "brought_file")
-class BroughtEntity {
-  @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private Long id;
-
+class BroughtEntity extends DesktopFile {
   private long jobId;
-  private String path;
   private String folded;
-  private long bytes;
-  private String sha256;
-  private String time;
   private boolean removed;
 
   protected BroughtEntity() {}
 
   BroughtEntity(long jobId, String path) {
+    super(path);
     this.jobId = jobId;
-    this.path = path;
-    this.folded = fold(path);
+    this.folded = NameList.fold(path);
   }
 
-  /** Letter by letter, as {@code FileSet} does: some letters become two in capitals. */
-  static String fold(String path) {
-    StringBuilder out = new StringBuilder(path.length());
-    for (char c : path.toCharArray()) out.append(Character.toUpperCase(c));
-    return out.toString();
-  }
-
-  String path() {
-    return path;
-  }
-
-  long bytes() {
-    return bytes;
-  }
-
-  String sha256() {
-    return sha256;
-  }
-
-  /** Local date and time of its last change, "1994-03-01T10:20:00". */
-  String time() {
-    return time;
-  }
-
-  void holds(long newBytes, String newSha256, String newTime) {
-    bytes = newBytes;
-    sha256 = newSha256;
-    time = newTime;
+  @Override
+  public void holds(DesktopFiles.Kept kept, String newTime) {
+    super.holds(kept, newTime);
     removed = false;
-  }
-
-  /** Takes the place of what was taken out under this name, however its letters were written. */
-  void spell(String newPath) {
-    path = newPath;
   }
 
   boolean removed() {

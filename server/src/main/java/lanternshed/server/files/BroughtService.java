@@ -11,6 +11,7 @@ import java.util.Set;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.names.NameList;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Recipe;
@@ -67,12 +68,12 @@ public class BroughtService {
           "A job takes " + Say.count(MOST_FILES) + " files; pack some, or open a second job.");
     }
     DesktopFiles.Kept kept = desktop.keep(plain, in, expected);
-    return note(job, plain, kept.bytes(), kept.sha256(), time);
+    return note(job, plain, kept, time);
   }
 
   /** What would not stand beside the others on any volume is refused before a byte comes. */
   private void needsOwnName(long job, String path) {
-    String folded = BroughtEntity.fold(path);
+    String folded = NameList.fold(path);
     files
         .findByJobIdAndFolded(job, folded)
         .filter(f -> !f.removed() && !f.path().equals(path))
@@ -97,13 +98,13 @@ public class BroughtService {
     }
   }
 
-  private BroughtEntity note(long job, String path, long bytes, String sha256, String time) {
+  private BroughtEntity note(long job, String path, DesktopFiles.Kept kept, String time) {
     BroughtEntity f =
         files
-            .findByJobIdAndFolded(job, BroughtEntity.fold(path))
+            .findByJobIdAndFolded(job, NameList.fold(path))
             .orElseGet(() -> new BroughtEntity(job, path));
     f.spell(path);
-    f.holds(bytes, sha256, time);
+    f.holds(kept, time);
     files.save(f);
     jobs.filesChanged(job);
     return f;
