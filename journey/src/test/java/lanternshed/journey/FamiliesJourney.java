@@ -130,7 +130,7 @@ class FamiliesJourney extends Journey {
     p.locator("#place-0").getByText("unlock").click();
     button(p, "Undo the last").click();
     assertThat(p.locator("#place-0")).containsText("locked");
-    p.getByLabel("Disks").scrollIntoViewIfNeeded();
+    library.getByLabel("Disks").scrollIntoViewIfNeeded();
     button(p, "Make a copy with 2 changes").click();
     Locator copy =
         p.locator("article")

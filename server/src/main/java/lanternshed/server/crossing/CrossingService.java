@@ -200,7 +200,7 @@ public class CrossingService {
       long total = all.stream().mapToLong(Node::bytes).sum();
       for (Node n : all) {
         progress.at("bringing " + n.path(), done, total);
-        if (v.notWhole(n).isPresent()) skipped++;
+        if (v.notWhole(n).isPresent() || !isPlain(n.path())) skipped++;
         else bring(id, v, n);
         done += n.bytes();
       }
@@ -208,9 +208,19 @@ public class CrossingService {
     if (skipped > 0) {
       throw new ShedException(
           Say.plural(skipped, "file is", "files are")
-              + " not whole and stayed behind; all others came. Look at them under Images.");
+              + " not whole, or named as no desktop can keep it, and stayed behind; all others came."
+              + " Look at them under Images.");
     }
     return new Errands.Made(id);
+  }
+
+  /** Whether a path of an image can stand in a zip and never leads out of it. */
+  private static boolean isPlain(String path) {
+    try {
+      return DesktopFiles.plain(path, NEVER, false).equals(path);
+    } catch (ShedException e) {
+      return false;
+    }
   }
 
   private void bring(long id, Volume v, Node n) throws IOException {
