@@ -1,6 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it } from 'vitest'
 import CrossingRoom from '../rooms/CrossingRoom.vue'
+import { useUndo } from '../shed/undo'
 import { answer, errand, show, sum } from '../test/page'
 import CrossingLines from './CrossingLines.vue'
 import type { Crossing, Row } from './useCrossing'
@@ -61,8 +62,8 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
     laid: {
       seal: 'ab',
       rules: [
-        { key: '8.3', says: 'eight capitals' },
-        { key: 'long', says: '255 letters' },
+        { key: '8.3', says: 'eight capitals', folders: true },
+        { key: 'long', says: '255 letters', folders: true },
       ],
       pages: ['UTF-8', '850'],
       unit: 'cluster',
@@ -77,7 +78,8 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       stays: 1,
       disks: [disk],
       least: 1,
-      folders: [{ name: '', entries: 45, pages: 3 }],
+      leastBecause: sum,
+      folders: [{ disk: 0, name: '', entries: 45, pages: 3 }],
     },
     refusal: '',
     carried: false,
@@ -96,13 +98,18 @@ async function room(view: Crossing, more: Record<string, unknown> = {}) {
   await flushPromises()
   return { page, asked }
 }
+interface Put {
+  version: number
+  choices: Crossing['choices']
+}
 const put = (asked: { what: string; body: unknown }[]) =>
-  asked.filter((a) => a.what === 'PUT /api/crossings/5').at(-1)?.body as Record<string, unknown>
+  asked.filter((a) => a.what === 'PUT /api/crossings/5').at(-1)?.body as Put
 
 describe('a crossing', () => {
   it('shows each file as it is and as it will lie, and what stays', async () => {
     const { page } = await room(crossing())
-    expect(page.text()).toContain('3 files to PATTERNS of the copy')
+    expect(page.text()).toContain('3 files')
+    expect(page.text()).toContain('PATTERNS fills to')
     expect(page.text()).toContain('CON is a device')
     expect(page.text()).toContain('12 clusters too many')
     expect(page.text()).toContain('1 stays on the quay, 1 to look at')
@@ -128,11 +135,14 @@ describe('a crossing', () => {
     await input.setValue('CONSOLE.PAT')
     await input.trigger('keydown', { key: 'Enter' })
     await flushPromises()
-    expect(put(asked).names).toEqual({ 'con.pat': 'CONSOLE.PAT' })
+    expect(put(asked).choices.names).toEqual({ 'con.pat': 'CONSOLE.PAT' })
+    // What it is really called then stands in the answer, and the keys go on from its row.
+    expect(useUndo().text).toBe('con.pat will be called CON_.PAT.')
+    expect(document.activeElement).toBe(all[1].element)
     expect(put(asked).version).toBe(2)
     await page.findAll('[data-row]')[0].trigger('keydown', { key: 'Delete' })
     await flushPromises()
-    expect(put(asked).left).toEqual(['Heron.pat'])
+    expect(put(asked).choices.left).toEqual(['Heron.pat'])
   })
 
   it('changes what is there already, and says that the copy will differ', async () => {
@@ -143,10 +153,10 @@ describe('a crossing', () => {
       .trigger('click')
     await page.find('[aria-label="Take OLD/A.PAT off"]').trigger('click')
     await flushPromises()
-    expect(put(asked).changes).toEqual([{ path: 'OLD/A.PAT', verb: 'REMOVE', to: '' }])
+    expect(put(asked).choices.changes).toEqual([{ path: 'OLD/A.PAT', verb: 'REMOVE', to: '' }])
     await page.find('[aria-label="Marks of OLD/A.PAT"]').findAll('button')[1].trigger('click')
     await flushPromises()
-    expect(put(asked).changes).toEqual([{ path: 'OLD/A.PAT', verb: 'MARKS', to: 'ha' }])
+    expect(put(asked).choices.changes).toEqual([{ path: 'OLD/A.PAT', verb: 'MARKS', to: 'ha' }])
   })
 
   it('offers the way back where a change cannot be made', async () => {
@@ -158,7 +168,7 @@ describe('a crossing', () => {
       .find((b) => b.text() === 'Take the changes back')!
       .trigger('click')
     await flushPromises()
-    expect(put(asked).changes).toEqual([])
+    expect(put(asked).choices.changes).toEqual([])
   })
 
   it('is carried as it was seen, and then leads back by its list', async () => {
@@ -169,9 +179,11 @@ describe('a crossing', () => {
         return errand({ state: 'DONE', made: 12 })
       },
     })
+    useUndo().offer('A name.', async () => {})
     await page.find('button.next').trigger('click')
     await flushPromises()
     expect(asked.some((a) => a.what === 'POST /api/crossings/5/carry')).toBe(true)
+    expect(useUndo().text).toBe('')
     expect(page.text()).toContain('2 files carried over')
     expect(page.find('a[href="/api/crossings/5/zip"]').exists()).toBe(true)
     expect(page.find('button.next').exists()).toBe(false)
@@ -212,7 +224,7 @@ describe('a crossing', () => {
     ends.value = 'CRLF'
     ends.dispatchEvent(new Event('change'))
     await flushPromises()
-    expect(put(asked).text).toMatchObject({ ends: 'CRLF', tabs: 0 })
+    expect(put(asked).choices.text).toMatchObject({ ends: 'CRLF', tabs: 0 })
   })
 
   it('without a file says what to do first', async () => {
@@ -235,7 +247,7 @@ describe('the crossings of the shelf', () => {
       at: '2026-11-27T00:00:00Z',
     }
     const asked = answer({
-      'GET /api/crossings': [{ ...line, name: 'set' }],
+      'GET /api/crossings': [line],
       'DELETE /api/crossings/5': {},
     })
     const page = show(CrossingLines)

@@ -21,10 +21,10 @@ const begin = useMutation({
   },
 })
 const stale = () => queries.invalidateQueries({ queryKey: ['crossings'] })
-async function take(id: number, name: string): Promise<void> {
+async function take(id: number, target: string): Promise<void> {
   const at = { params: { path: { id } } }
   await ask(api.DELETE('/api/crossings/{id}', at)).then(stale)
-  undo.offer(`The crossing “${name}” is taken away.`, () =>
+  undo.offer(`The crossing to ${target} is taken away.`, () =>
     ask(api.POST('/api/crossings/{id}/back', at)).then(stale),
   )
 }
@@ -57,7 +57,7 @@ async function take(id: number, name: string): Promise<void> {
           type="button"
           class="shrink-0 text-sm text-river underline"
           :aria-label="`Take away the crossing to ${c.target}`"
-          @click="take(c.id, c.name)"
+          @click="take(c.id, c.target)"
         >
           take away
         </button>

@@ -22,11 +22,17 @@ async function edit(row: Row): Promise<void> {
   await nextTick()
   body.value?.querySelector('input')?.select()
 }
-function done(row: Row): void {
+function done(row: Row, back?: EventTarget | null): void {
   if (naming.value !== row.from) return
   naming.value = ''
+  // Whoever types goes on from the row; whoever clicked elsewhere is there.
+  ;(back as HTMLElement | null)?.closest<HTMLElement>('[data-row]')?.focus()
   const wanted = typed.value.trim()
   if (wanted && wanted !== row.to) emit('name', row.from, wanted)
+}
+function leaveIt(row: Row, field: EventTarget | null): void {
+  typed.value = row.to
+  done(row, field)
 }
 /** Up and down go from row to row; Enter names, Delete leaves out. */
 function move(e: KeyboardEvent, row: Row): void {
@@ -56,7 +62,7 @@ function takes(r: Row): string {
           <th class="w-8"><span class="sr-only">becomes</span></th>
           <th class="font-normal">as it will lie</th>
           <th class="w-24 pr-3 text-right font-normal max-sm:hidden">size</th>
-          <th class="w-[30%] font-normal max-md:hidden">takes, and what changes</th>
+          <th class="w-[26%] font-normal max-md:hidden">takes, and what changes</th>
           <th v-if="!crossing.carried" class="w-16"><span class="sr-only">leave out</span></th>
         </tr>
       </thead>
@@ -82,8 +88,8 @@ function takes(r: Row): string {
               v-model="typed"
               class="field figure h-8 py-0!"
               :aria-label="`Name for ${r.from}`"
-              @keydown.enter.stop.prevent="done(r)"
-              @keydown.esc.stop="naming = ''"
+              @keydown.enter.stop.prevent="done(r, $event.target)"
+              @keydown.esc.stop="leaveIt(r, $event.target)"
               @keydown.delete.stop
               @keydown.up.stop
               @keydown.down.stop

@@ -6,9 +6,10 @@ import Dialog from '../shed/Dialog.vue'
 import type { Crossing, TextChange } from './useCrossing'
 
 /** What becomes of texts on their way, with one of them before and after side by side. */
-const props = defineProps<{ crossing: Crossing; start?: string }>()
+const props = defineProps<{ crossing: Crossing }>()
 const emit = defineEmits<{ close: []; change: [text: TextChange] }>()
 const ENDS = { KEEP: 'as they are', CRLF: 'CR LF', LF: 'LF', CR: 'CR', OWN_9B: '9B' } as const
+const PAGES = { from: 'code page now', to: 'code page there' } as const
 const text = computed(() => props.crossing.choices.text)
 const put = (change: Partial<TextChange>) => emit('change', { ...text.value, ...change })
 const value = (e: Event) => (e.target as HTMLSelectElement).value
@@ -17,7 +18,7 @@ const small = computed(() =>
   props.crossing.laid.rows.filter((r) => r.disk >= 0 && r.bytes < 1 << 20).map((r) => r.from),
 )
 const likely = computed(() => small.value.find((p) => /\.(txt|bas|asm|bat|ini|me|c|pas)$/i.test(p)))
-const shown = ref(props.start ?? '')
+const shown = ref('')
 const path = computed(() => shown.value || likely.value || small.value[0] || '')
 const preview = useQuery({
   queryKey: computed(() => ['text', props.crossing.id, path.value, text.value]),
@@ -49,17 +50,10 @@ const preview = useQuery({
           <option v-for="(says, key) in ENDS" :key="key" :value="key">{{ says }}</option>
         </select></label
       >
-      <label
-        >code page now
-        <select class="field mt-1" :value="text.from" @change="put({ from: value($event) })">
-          <option value="">as they are</option>
-          <option v-for="p in crossing.laid.pages" :key="p" :value="p">{{ p }}</option>
-        </select></label
-      >
-      <label
-        >code page there
-        <select class="field mt-1" :value="text.to" @change="put({ to: value($event) })">
-          <option value="">as they are</option>
+      <label v-for="(says, side) in PAGES" :key="side"
+        >{{ says }}
+        <select class="field mt-1" :value="text[side]" @change="put({ [side]: value($event) })">
+          <option value="">as it is</option>
           <option v-for="p in crossing.laid.pages" :key="p" :value="p">{{ p }}</option>
         </select></label
       >

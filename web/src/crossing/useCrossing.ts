@@ -36,7 +36,8 @@ export function useCrossing(id: () => number) {
     scope: { id: 'crossing' },
     mutationFn: (change: (now: Choices) => Partial<Choices> & { disk?: string }) => {
       const now = queries.getQueryData<Crossing>(key.value)!
-      const body = { disk: now.disk, version: now.version, ...now.choices, ...change(now.choices) }
+      const { disk = now.disk, ...chosen } = change(now.choices)
+      const body = { disk, version: now.version, choices: { ...now.choices, ...chosen } }
       return ask(api.PUT('/api/crossings/{id}', { ...path.value, body }))
     },
     onSuccess: (view) => queries.setQueryData(key.value, view),

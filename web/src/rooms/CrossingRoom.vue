@@ -64,7 +64,8 @@ const isSet = computed(() => v.value?.image === 0)
 const one = computed(() => (isSet.value ? undefined : v.value?.laid.disks[0]))
 const named = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
 const changes = computed(() => v.value?.choices.changes.length ?? 0)
-const folders = computed(() => (v.value?.laid.folders ?? []).filter((f) => f.pages > 1))
+const folders = computed(() => v.value?.laid.folders ?? [])
+const rule = computed(() => v.value?.laid.rules.find((r) => r.key === v.value?.choices.rule))
 const SORTS = {
   AS_IT_IS: 'the folders that it has',
   LETTER: 'a folder for each letter',
@@ -76,17 +77,19 @@ function drop(e: DragEvent): void {
   over.value = false
   if (e.dataTransfer && !v.value?.carried) bring.mutate(dropped(e.dataTransfer))
 }
-function name(from: string, to: string): void {
+async function name(from: string, wanted: string): Promise<void> {
   const before = v.value?.choices.names[from]
-  choose.mutate((now) => ({ names: { ...now.names, [from]: to } }))
-  undo.offer(`${from} will be called ${to}.`, async () => {
-    await choose.mutateAsync((now) => {
+  const view = await choose.mutateAsync((now) => ({ names: { ...now.names, [from]: wanted } }))
+  // Its name may be taken, or not be one there.
+  const to = view.laid.rows.find((r) => r.from === from)?.to
+  undo.offer(`${from} will be called ${to || wanted}.`, () =>
+    choose.mutateAsync((now) => {
       const names = { ...now.names }
       if (before) names[from] = before
       else delete names[from]
       return { names }
-    })
-  })
+    }),
+  )
 }
 function leave(from: string, out: boolean): void {
   choose.mutate((now) => ({
@@ -163,8 +166,7 @@ const verdict = computed(() => {
       <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <h1 class="head">Crossing</h1>
         <span class="text-slate"
-          >{{ count(v.laid.rows.length) }} {{ v.laid.rows.length === 1 ? 'file' : 'files' }} to
-          {{ v.target }}</span
+          >{{ count(v.laid.rows.length) }} {{ v.laid.rows.length === 1 ? 'file' : 'files' }}</span
         >
         <span class="grow" />
         <input
@@ -227,7 +229,7 @@ const verdict = computed(() => {
         <span v-else-if="v.laid.rules.length" class="pb-2 text-slate"
           >names: {{ v.laid.rules[0].says }}</span
         >
-        <label
+        <label v-if="rule?.folders"
           >folders
           <select
             class="field mt-1 h-9 w-auto! py-0!"
@@ -241,7 +243,7 @@ const verdict = computed(() => {
             <option v-for="(says, key) in SORTS" :key="key" :value="key">{{ says }}</option>
           </select></label
         >
-        <label v-if="v.choices.shelving === 'RANGES'"
+        <label v-if="rule?.folders && v.choices.shelving === 'RANGES'"
           >at most
           <input
             type="number"
@@ -355,7 +357,7 @@ const verdict = computed(() => {
           :disabled="
             (v.laid.over === 0 && changes === 0) || carry.isPending.value || bring.isPending.value
           "
-          @click="carry.mutate()"
+          @click="carry.mutate(undefined, { onSuccess: () => undo.drop() })"
         >
           {{ v.laid.over || !changes ? `Carry ${count(v.laid.over)} over` : 'Make the copy' }}
         </button>
@@ -367,7 +369,7 @@ const verdict = computed(() => {
         >
       </div>
     </section>
-    <aside class="sheet shrink-0 p-4 lg:w-[320px] lg:overflow-y-auto">
+    <aside class="sheet shrink-0 p-4 lg:w-[clamp(220px,27%,320px)] lg:overflow-y-auto">
       <template v-if="one">
         <h2 class="head">{{ one.name }} fills to</h2>
         <p class="figure text-2xl font-bold">
@@ -393,19 +395,28 @@ const verdict = computed(() => {
           {{ v.laid.disks.length }} {{ v.laid.disks.length === 1 ? 'disk' : 'disks' }}
         </h2>
         <p class="mb-3 text-sm text-slate">
-          {{
-            v.laid.least === v.laid.disks.length
-              ? 'no fewer would do'
-              : `by their lengths at least ${v.laid.least} are needed`
-          }}
+          <Why
+            :sum="v.laid.leastBecause"
+            :text="
+              v.laid.least === v.laid.disks.length
+                ? 'no fewer would do'
+                : `by their lengths at least ${v.laid.least} are needed`
+            "
+          />
         </p>
         <DiskSet v-model:shown="shown" :crossing="v" />
       </template>
       <p v-else class="text-slate">What the files go to fills here.</p>
       <section v-if="folders.length" class="mt-4">
         <h2 class="head">Pages of a browser</h2>
-        <p v-for="f in folders" :key="f.name" class="flex justify-between gap-2 text-sm">
-          <span class="figure truncate">{{ f.name || 'root' }}</span>
+        <p
+          v-for="f in folders"
+          :key="`${f.disk}/${f.name}`"
+          class="flex justify-between gap-2 text-sm"
+        >
+          <span class="figure truncate"
+            >{{ isSet ? `disk ${f.disk + 1} ` : '' }}{{ f.name || 'root' }}</span
+          >
           <span class="figure shrink-0">{{ f.entries }} entries, {{ f.pages }} pages</span>
         </p>
       </section>

@@ -47,11 +47,20 @@ class CrossingBenchTest {
     assertThat(a.status()).as(a.text()).isEqualTo(204);
   }
 
-  private static Map<String, Object> choices(
-      JsonNode view, String rule, Map<String, String> names) {
+  private static TestShed.Answer choose(String at, JsonNode seen, Map<String, Object> choices) {
+    return shed.put(
+        at,
+        Map.of(
+            "version",
+            seen.get("version").asLong(),
+            "disk",
+            seen.get("disk").asString(),
+            "choices",
+            choices));
+  }
+
+  private static Map<String, Object> choices(String rule, Map<String, String> names) {
     Map<String, Object> out = new HashMap<>();
-    out.put("version", view.get("version").asLong());
-    out.put("disk", view.get("disk").asString());
     out.put("rule", rule);
     out.put("shelving", "AS_IT_IS");
     out.put("most", 40);
@@ -93,6 +102,15 @@ class CrossingBenchTest {
     assertThat(view.get("laid").get("rows").get(3).get("to").asString())
         .isEqualTo("PATTERNS/HERONPA3.PAT");
 
+    // Three files in one folder on each disk: a browser of two lines needs two pages for each.
+    Map<String, Object> lines = choices("8.3", Map.of());
+    lines.put("lines", 2);
+    JsonNode folders = choose(at, view, lines).json().get("laid").get("folders");
+    assertThat(folders).hasSize(3);
+    assertThat(folders.get(2).get("disk").asInt()).isEqualTo(2);
+    assertThat(folders.get(2).get("entries").asInt()).isEqualTo(3);
+    assertThat(folders.get(2).get("pages").asInt()).isEqualTo(2);
+
     JsonNode done = carried(at);
     assertThat(done.get("carried").asBoolean()).isTrue();
     assertThat(done.get("laid").get("disks").get(2).get("image").asLong()).isPositive();
@@ -111,7 +129,7 @@ class CrossingBenchTest {
     // What went over is not changed any more.
     JsonNode twice = shed.ended(shed.post(at + "/carry?seal=0", Map.of()));
     assertThat(twice.get("sentence").asString()).contains("went over already");
-    assertThat(shed.put(at, choices(done, "8.3", Map.of())).status()).isEqualTo(409);
+    assertThat(choose(at, done, choices("8.3", Map.of())).status()).isEqualTo(409);
   }
 
   @Test
@@ -128,11 +146,11 @@ class CrossingBenchTest {
     assertThat(view.get("laid").get("rows").get(0).get("says").asString())
         .isEqualTo("CON is a device");
     assertThat(view.get("laid").get("rows").get(1).get("state").asString()).isEqualTo("STAYS");
-    TestShed.Answer chosen = shed.put(at, choices(view, "long", Map.of("con", "a/two.txt")));
+    TestShed.Answer chosen = choose(at, view, choices("long", Map.of("con", "a/two.txt")));
     assertThat(chosen.json().get("laid").get("rows").get(0).get("to").asString())
         .isEqualTo("A/two.txt");
     // Somebody else saw an older one.
-    assertThat(shed.put(at, choices(view, "8.3", Map.of())).status()).isEqualTo(409);
+    assertThat(choose(at, view, choices("8.3", Map.of())).status()).isEqualTo(409);
     JsonNode done = carried(at);
     long more = done.get("laid").get("disks").get(0).get("image").asLong();
     assertThat(more).isNotEqualTo(image);
@@ -144,14 +162,15 @@ class CrossingBenchTest {
         .isEqualTo(1);
 
     String again = begin(more, 0, "");
-    Map<String, Object> changed = choices(shed.get(again).json(), "8.3", Map.of());
+    Map<String, Object> changed = choices("8.3", Map.of());
     changed.put(
         "changes",
         List.of(
             Map.of("verb", "REMOVE", "path", "A", "to", ""),
             Map.of("verb", "MOVE", "path", "A/two.txt", "to", "B/two.txt"),
             Map.of("verb", "MARKS", "path", "A/two.txt", "to", "rh")));
-    assertThat(shed.put(again, changed).json().get("refusal").asString()).isEmpty();
+    assertThat(choose(again, shed.get(again).json(), changed).json().get("refusal").asString())
+        .isEmpty();
     long less = carried(again).get("laid").get("disks").get(0).get("image").asLong();
     JsonNode left = shed.get("/api/images/" + less + "/files?volume=0&folder=B").json();
     assertThat(left.get("total").asInt()).isEqualTo(1);
@@ -171,16 +190,21 @@ class CrossingBenchTest {
     String at = begin(0, 0, "720K");
     bring(at, "Lies mich.txt", "Gr\u00FCn\nzwei\n".getBytes(StandardCharsets.UTF_8));
     bring(at, "b.bin", new byte[] {0, 1});
-    Map<String, Object> wish = choices(shed.get(at).json(), "8.3", Map.of());
+    Map<String, Object> wish = choices("8.3", Map.of());
     wish.put(
         "text", Map.of("ends", "CRLF", "from", "UTF-8", "to", "850", "tabs", 0, "mark", false));
-    JsonNode rows = shed.put(at, wish).json().get("laid").get("rows");
+    JsonNode rows = choose(at, shed.get(at).json(), wish).json().get("laid").get("rows");
     assertThat(rows.get(0).get("says").asString()).isEmpty();
     assertThat(rows.get(1).get("says").asString()).isEqualTo("LF → CR LF, UTF-8 → 850");
     JsonNode seen = shed.get(at + "/text?path=Lies%20mich.txt").json();
     assertThat(seen.get("before").asString()).isEqualTo("Gr\u00FCn‹LF›\nzwei‹LF›\n");
     assertThat(seen.get("after").asString()).isEqualTo("Gr\u00FCn‹CR›‹LF›\nzwei‹CR›‹LF›\n");
     assertThat(shed.get(at + "/text?path=b.bin").status()).isEqualTo(422);
+    Map<String, Object> page = choices("8.3", Map.of());
+    page.put("text", Map.of("ends", "LF", "from", "1047", "to", "", "tabs", 0, "mark", false));
+    TestShed.Answer refused = choose(at, shed.get(at).json(), page);
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.detail()).contains("no code page \"1047\"");
     long image = carried(at).get("laid").get("disks").get(0).get("image").asLong();
     assertThat(shed.bytes("/api/images/" + image + "/file?volume=0&path=LIESMICH.TXT"))
         .isEqualTo(new byte[] {'G', 'r', (byte) 0x81, 'n', 13, 10, 'z', 'w', 'e', 'i', 13, 10});

@@ -150,7 +150,13 @@ public record NameRule(
     String type = typeOf(whole);
     if (!type.isEmpty()) whole = whole.substring(0, whole.length() - type.length());
     else if (!types.isEmpty()) type = "." + types.get(0);
-    int dot = ending == 0 ? -1 : whole.lastIndexOf('.');
+    int point = whole.lastIndexOf('.');
+    if (ending == 0 && whole.length() > stem && point > 0) {
+      // The name is worth more than the desktop's word for its kind.
+      changes.add("ending left out");
+      whole = whole.substring(0, point);
+    }
+    int dot = ending == 0 ? -1 : point;
     boolean parted = dot > 0 && (ending > 0 || whole.length() - dot - 1 <= MOST_FREE_ENDING);
     String before = legal(parted ? whole.substring(0, dot) : whole, ending > 0, changes);
     String after = parted ? legal(whole.substring(dot + 1), true, changes).strip() : "";

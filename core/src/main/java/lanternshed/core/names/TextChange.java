@@ -11,6 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import lanternshed.core.measure.Say;
+import lanternshed.core.measure.ShedException;
 
 /**
  * A text as another machine reads it (T-4): line ends, letters, tabs, the mark at its end. Off
@@ -45,7 +46,18 @@ public record TextChange(Ends ends, String from, String to, int tabs, boolean ma
     }
   }
 
-  public static final TextChange NONE = new TextChange(Ends.KEEP, "", "", 0, false);
+  private static final int MOST_TABS = 16;
+
+  public TextChange {
+    for (String page : List.of(from, to)) {
+      if (!page.isEmpty() && !PAGES.containsKey(page)) {
+        throw new ShedException("There is no code page \"" + page + "\" here.");
+      }
+    }
+    if (tabs < 0 || tabs > MOST_TABS) {
+      throw new ShedException("Tabs stand 16 columns apart at most.");
+    }
+  }
 
   /** A text longer than this is none that somebody reads on these machines. */
   public static final int MOST = 4 << 20;
@@ -61,6 +73,8 @@ public record TextChange(Ends ends, String from, String to, int tabs, boolean ma
     PAGES.put("850", "IBM850");
     PAGES.put("ASCII", "US-ASCII");
   }
+
+  public static final TextChange NONE = new TextChange(Ends.KEEP, "", "", 0, false);
 
   public static List<String> pages() {
     return List.copyOf(PAGES.keySet());

@@ -189,7 +189,11 @@ public final class Crossing {
   private static Named named(Hold hold, List<Coming> files, Choices choices) {
     List<Coming> going = files.stream().filter(f -> !choices.left().contains(f.path())).toList();
     List<String> paths = going.stream().map(Coming::path).toList();
-    Map<String, String> wanted = new HashMap<>(choices.shelving().of(paths, choices.most()));
+    Map<String, String> wanted = new HashMap<>();
+    // Where folders cannot be made at will there is nothing to sort into.
+    if (choices.rule().folders() == NameRule.Folders.ANY) {
+      wanted.putAll(choices.shelving().of(paths, choices.most()));
+    }
     wanted.putAll(choices.names());
     Map<String, NameList.Named> names = new LinkedHashMap<>();
     for (NameList.Named n : hold.names(choices.rule(), paths, wanted)) names.put(n.from(), n);

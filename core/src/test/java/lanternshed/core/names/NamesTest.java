@@ -134,6 +134,8 @@ class NamesTest {
     "typed-16, Heron.SEQ, HERON.seq, ''",
     "capitals-8.3, 7 herons.pat, X7HERONS.PAT, begins with a letter",
     "seven, Heron Bay, HERONBA, cut to 7",
+    "seven, Reed 1.pat, REED1, ending left out",
+    "typed-16, Heron pattern.bas, HERON PATTERN.prg, ending left out",
     "latin-30, a:b, a_b, one letter replaced",
     "long, 'Heron? ', Heron_, one letter replaced"
   })

@@ -1,11 +1,13 @@
 package lanternshed.core.names;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Random;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.names.TextChange.Changed;
 import lanternshed.core.names.TextChange.Ends;
 import org.junit.jupiter.api.Test;
@@ -58,6 +60,10 @@ class TextChangeTest {
     assertThat(TextChange.isText(new byte[0])).isFalse();
     assertThat(TextChange.isText(new byte[] {0, 0})).isFalse();
     assertThat(TextChange.NONE.changesNothing()).isTrue();
+    assertThatThrownBy(() -> new TextChange(Ends.LF, "1047", "", 0, false))
+        .isInstanceOf(ShedException.class);
+    assertThatThrownBy(() -> new TextChange(Ends.LF, "", "", 17, false))
+        .isInstanceOf(ShedException.class);
   }
 
   @Test

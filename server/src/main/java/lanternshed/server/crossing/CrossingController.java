@@ -2,24 +2,18 @@ package lanternshed.server.crossing;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.LocalDateTime;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Map;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
-import lanternshed.core.names.Shelving;
-import lanternshed.core.names.TextChange;
 import lanternshed.core.work.Stamp;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
@@ -30,8 +24,6 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -63,50 +55,10 @@ class CrossingController {
 
   record BegunCrossing(long id) {}
 
-  record CrossingChoices(
+  record CrossingChoice(
       long version,
       @NotNull @Size(max = 20) String disk,
-      @NotNull @Size(max = 20) String rule,
-      @NotNull Shelving shelving,
-      @Min(1) @Max(65_535) int most,
-      @Min(0) @Max(1000) int lines,
-      boolean together,
-      @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
-      @NotNull @Size(max = 20_000) List<@NotNull String> left,
-      @NotNull @Size(max = 5000) List<@Valid ChangeOfThere> changes,
-      @NotNull @Valid TextWish text) {
-    CrossingView.ChosenText chosen() {
-      return new CrossingView.ChosenText(
-          rule, shelving, most, lines, together, names, left, there(), text.change());
-    }
-
-    private List<CrossingView.ThereChange> there() {
-      return changes.stream()
-          .map(c -> new CrossingView.ThereChange(c.verb(), c.path(), c.to()))
-          .toList();
-    }
-  }
-
-  record TextWish(
-      @NotNull TextChange.Ends ends,
-      @NotNull @Size(max = 10) String from,
-      @NotNull @Size(max = 10) String to,
-      @Min(0) @Max(16) int tabs,
-      boolean mark) {
-    TextChange change() {
-      for (String page : List.of(from, to)) {
-        if (!page.isEmpty() && !TextChange.pages().contains(page)) {
-          throw new ShedException("There is no code page \"" + page + "\" here.");
-        }
-      }
-      return new TextChange(ends, from, to, tabs, mark);
-    }
-  }
-
-  record ChangeOfThere(
-      @NotNull CrossingView.Verb verb,
-      @NotBlank @Size(max = 1000) String path,
-      @NotNull @Size(max = 1000) String to) {}
+      @NotNull @Valid CrossingView.ChosenText choices) {}
 
   record FromImage(long image, @Min(0) int volume, @NotNull @Size(max = 1000) String folder) {}
 
@@ -127,8 +79,8 @@ class CrossingController {
   }
 
   @PutMapping("/{id}")
-  CrossingView choose(@PathVariable long id, @RequestBody @Valid CrossingChoices c) {
-    crossings.choose(id, c.version(), c.disk(), c.chosen());
+  CrossingView choose(@PathVariable long id, @RequestBody @Valid CrossingChoice c) {
+    crossings.choose(id, c.version(), c.disk(), c.choices());
     return crossings.view(id);
   }
 
@@ -183,8 +135,7 @@ class CrossingController {
   @GetMapping("/{id}/zip")
   ResponseEntity<StreamingResponseBody> zip(@PathVariable long id) {
     if (!crossings.view(id).carried()) throw new ShedException("These files did not go over yet.");
-    return attachment("crossing-" + id + ".zip")
-        .contentType(MediaType.APPLICATION_OCTET_STREAM)
+    return Transfers.attachment("crossing-" + id + ".zip")
         .body(Transfers.whole(out -> zip(id, out)));
   }
 
@@ -198,29 +149,20 @@ class CrossingController {
             if (!time.isEmpty()) entry.setTimeLocal(LocalDateTime.parse(time));
             zip.putArchiveEntry(entry);
             MessageDigest digest = Sha256.fresh();
-            try {
-              v.read(
-                  n,
-                  (b, at, length) -> {
-                    digest.update(b, at, length);
-                    write(zip, b, at, length);
-                  });
-            } catch (UncheckedIOException e) {
-              throw e.getCause();
-            }
+            Transfers.read(
+                sink ->
+                    v.read(
+                        n,
+                        (b, at, length) -> {
+                          digest.update(b, at, length);
+                          sink.take(b, at, length);
+                        }),
+                zip);
             zip.closeArchiveEntry();
             if (!HexFormat.of().formatHex(digest.digest()).equals(row.sha256())) {
               throw new ShedException(row.to() + " is not what went over.");
             }
           });
-    }
-  }
-
-  private static void write(OutputStream out, byte[] b, int at, int length) {
-    try {
-      out.write(b, at, length);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
     }
   }
 
@@ -243,16 +185,8 @@ class CrossingController {
             CsvText.safe(r.says()));
       }
     }
-    return attachment("crossing-" + id + ".csv").body(out.toString());
-  }
-
-  private static ResponseEntity.BodyBuilder attachment(String name) {
-    return ResponseEntity.ok()
-        .header(
-            HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment()
-                .filename(name, StandardCharsets.UTF_8)
-                .build()
-                .toString());
+    return Transfers.attachment("crossing-" + id + ".csv")
+        .contentType(MediaType.parseMediaType("text/csv"))
+        .body(out.toString());
   }
 }

@@ -9,7 +9,6 @@ import lanternshed.server.shell.Removable;
 @Entity
 @Table(name = "crossing")
 class CrossingEntity extends Removable {
-  private String name;
   private Long imageId;
   private int volume;
   private String disk;
@@ -23,16 +22,11 @@ class CrossingEntity extends Removable {
    * @param imageId whose volume it is; null for new disks
    * @param disk key of their kind; "" for a volume
    */
-  CrossingEntity(String name, Long imageId, int volume, String disk, Instant at) {
-    this.name = name;
+  CrossingEntity(Long imageId, int volume, String disk, Instant at) {
     this.imageId = imageId;
     this.volume = volume;
     this.disk = disk;
     this.at = at;
-  }
-
-  String name() {
-    return name;
   }
 
   Long imageId() {
@@ -47,7 +41,7 @@ class CrossingEntity extends Removable {
     return disk;
   }
 
-  /** {@link CrossingService.ChosenText} as JSON; "" where nobody chose. */
+  /** {@link CrossingView.ChosenText} as JSON; "" where nobody chose. */
   String choices() {
     return choices;
   }
@@ -57,7 +51,7 @@ class CrossingEntity extends Removable {
     choices = json;
   }
 
-  /** {@link CrossingService.Carried} as JSON; "" until the files went over. */
+  /** {@link CrossingView} as JSON; "" until the files went over. */
   String carried() {
     return carried;
   }

@@ -3,8 +3,6 @@ package lanternshed.server.crossing;
 import jakarta.persistence.EntityNotFoundException;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -24,6 +22,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Natural;
 import lanternshed.core.names.TextChange;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Node;
@@ -44,7 +43,7 @@ import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
-import lanternshed.server.shell.Shelf;
+import lanternshed.server.shell.Transfers;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -61,7 +60,6 @@ public class CrossingService {
   private final CrossingFileRepository files;
   private final ImageService images;
   private final DesktopFiles desktop;
-  private final Shelf shelf;
   private final Stock stock;
   private final Clock clock;
   private final TransactionTemplate transaction;
@@ -81,7 +79,6 @@ public class CrossingService {
       CrossingFileRepository files,
       ImageService images,
       DesktopFiles desktop,
-      Shelf shelf,
       Stock stock,
       Clock clock,
       TransactionTemplate transaction) {
@@ -89,15 +86,13 @@ public class CrossingService {
     this.files = files;
     this.images = images;
     this.desktop = desktop;
-    this.shelf = shelf;
     this.stock = stock;
     this.clock = clock;
     this.transaction = transaction;
   }
 
   /** A crossing in the list of them. */
-  record CrossingLine(
-      long id, String name, String target, long files, boolean carried, Instant at) {}
+  record CrossingLine(long id, String target, long files, boolean carried, Instant at) {}
 
   List<CrossingLine> lines() {
     return crossings.findTop100ByRemovedFalseOrderByIdDesc().stream()
@@ -105,7 +100,6 @@ public class CrossingService {
             c ->
                 new CrossingLine(
                     c.id(),
-                    c.name(),
                     target(c),
                     files.countByCrossingId(c.id()),
                     !c.carried().isEmpty(),
@@ -138,17 +132,15 @@ public class CrossingService {
   @Transactional
   public long begin(long image, int volume, String disk) {
     if (image == 0) {
-      BlankDisk kind = BlankDisk.of(disk);
-      return crossings
-          .save(new CrossingEntity("Set of " + kind.title(), null, 0, disk, clock.instant()))
-          .id();
+      String kind = BlankDisk.of(disk).key();
+      return crossings.save(new CrossingEntity(null, 0, kind, clock.instant())).id();
     }
     ImageEntity i = images.get(image);
     // Refuses what cannot be changed before anything is brought.
     try (Medium m = images.open(i)) {
       Edit.hold(m, volume, List.of());
     }
-    return crossings.save(new CrossingEntity(i.name(), i.id(), volume, "", clock.instant())).id();
+    return crossings.save(new CrossingEntity(i.id(), volume, "", clock.instant())).id();
   }
 
   @Transactional
@@ -224,25 +216,9 @@ public class CrossingService {
   }
 
   private void bring(long id, Volume v, Node n) throws IOException {
-    Path half = shelf.freshHalf();
-    try {
-      try (var out = Files.newOutputStream(half)) {
-        v.read(
-            n,
-            (b, at, length) -> {
-              try {
-                out.write(b, at, length);
-              } catch (IOException e) {
-                throw new ShedException("The shelf's disk does not keep it.", e);
-              }
-            });
-      }
-      try (InputStream in = Files.newInputStream(half)) {
-        note(id, n.path(), desktop.keep(n.path(), in, n.bytes()), Stamp.text(n.stamp()));
-      }
-    } finally {
-      shelf.remove(half);
-    }
+    DesktopFiles.Kept kept =
+        desktop.keep(n.path(), out -> Transfers.read(sink -> v.read(n, sink), out), n.bytes());
+    note(id, n.path(), kept, Stamp.text(n.stamp()));
   }
 
   @Transactional
@@ -305,7 +281,9 @@ public class CrossingService {
   }
 
   private static List<Edit.Change> changes(ChosenText chosen) {
-    return CrossingView.ThereChange.inOrder(chosen.changes());
+    return CrossingView.ThereChange.inOrder(chosen.changes()).stream()
+        .map(CrossingView.ThereChange::change)
+        .toList();
   }
 
   private Laid laid(
@@ -402,10 +380,13 @@ public class CrossingService {
 
   private long copy(CrossingEntity c, List<Edit.Change> changes, Progress progress) {
     ImageEntity image = images.get(c.imageId());
+    List<Holes.Hit> hits =
+        image.hits().stream()
+            .flatMap(h -> CrossingView.ThereChange.after(chosen(c).changes(), h).stream())
+            .toList();
     String made = Say.plural(changes.size(), "change", "changes");
     ImageService.Source source =
-        new ImageService.Source(
-            "a copy of " + image.name() + " with " + made, image.lost(), List.of());
+        new ImageService.Source("a copy of " + image.name() + " with " + made, image.lost(), hits);
     try (Medium from = images.open(image)) {
       return images
           .make(
@@ -423,7 +404,7 @@ public class CrossingService {
     Medium empty = Crossing.blank(kind, "SET" + number.split(" of ")[0]);
     return images
         .make(
-            c.name() + number,
+            "Set of " + kind.title() + number,
             kind.sectors(),
             ImageService.Source.of(Say.plural(changes.size(), "file", "files") + " of a crossing"),
             to -> Edit.make(empty, 0, changes, to, progress),

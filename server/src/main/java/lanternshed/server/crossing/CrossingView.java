@@ -1,5 +1,11 @@
 package lanternshed.server.crossing;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -16,6 +22,7 @@ import lanternshed.core.measure.Sum;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Shelving;
 import lanternshed.core.names.TextChange;
+import lanternshed.core.survey.Holes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.work.Crossing;
@@ -56,7 +63,7 @@ record CrossingView(
    * @param unit what the units are called
    * @param there what the volume holds, the first of {@code thereCount}; empty for new disks
    * @param over files that go, {@code look} of them with a change to look at
-   * @param least no fewer disks could do
+   * @param least no fewer disks could do, {@code leastBecause} with its sum
    * @param seal of all that would be carried: what is carried is what was seen
    */
   record CrossingLaid(
@@ -72,10 +79,23 @@ record CrossingView(
       int stays,
       List<DiskView> disks,
       int least,
+      Sum leastBecause,
       List<FolderView> folders) {
     static final CrossingLaid NONE =
         new CrossingLaid(
-            "", List.of(), List.of(), "", List.of(), List.of(), 0, 0, 0, 0, List.of(), 0,
+            "",
+            List.of(),
+            List.of(),
+            "",
+            List.of(),
+            List.of(),
+            0,
+            0,
+            0,
+            0,
+            List.of(),
+            0,
+            leastSum(List.of(), 1, 0, ""),
             List.of());
 
     CrossingLaid made(List<Long> images) {
@@ -94,12 +114,21 @@ record CrossingView(
           stays,
           now,
           least,
+          leastBecause,
           folders);
     }
   }
 
-  /** A rule of names that can be chosen. */
-  record RuleChoice(String key, String says) {}
+  /**
+   * A rule of names that can be chosen.
+   *
+   * @param folders whether folders can be made at will, so that a library is sorted into them
+   */
+  record RuleChoice(String key, String says, boolean folders) {
+    static RuleChoice of(NameRule r) {
+      return new RuleChoice(r.key(), r.says(), r.folders() == NameRule.Folders.ANY);
+    }
+  }
 
   /**
    * What somebody chose.
@@ -113,15 +142,15 @@ record CrossingView(
    * @param text what becomes of those that come and are texts
    */
   record ChosenText(
-      String rule,
-      Shelving shelving,
-      int most,
-      int lines,
+      @NotNull @Size(max = 20) String rule,
+      @NotNull Shelving shelving,
+      @Min(1) @Max(65_535) int most,
+      @Min(0) @Max(1000) int lines,
       boolean together,
-      Map<String, String> names,
-      List<String> left,
-      List<ThereChange> changes,
-      TextChange text) {
+      @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
+      @NotNull @Size(max = 20_000) List<@NotNull String> left,
+      @NotNull @Size(max = 5000) List<@Valid ThereChange> changes,
+      @NotNull TextChange text) {
     static final ChosenText OPEN =
         new ChosenText(
             "", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of(), List.of(), TextChange.NONE);
@@ -145,7 +174,10 @@ record CrossingView(
   /**
    * @param to the new path where it is moved; its marks of "rhsa" where they are set
    */
-  record ThereChange(Verb verb, String path, String to) {
+  record ThereChange(
+      @NotNull Verb verb,
+      @NotBlank @Size(max = 1000) String path,
+      @NotNull @Size(max = 1000) String to) {
     Edit.Change change() {
       return switch (verb) {
         case REMOVE -> new Edit.Change.Remove(path);
@@ -158,13 +190,28 @@ record CrossingView(
      * Each names a path as it is before any of them: marks come first, then what makes room, then
      * moves from the deepest, then folders whose files were moved out of them.
      */
-    static List<Edit.Change> inOrder(List<ThereChange> changes) {
+    static List<ThereChange> inOrder(List<ThereChange> changes) {
       return changes.stream()
           .sorted(
               Comparator.comparingInt((ThereChange c) -> c.turn(changes))
                   .thenComparing(c -> -c.path().chars().filter(x -> x == '/').count()))
-          .map(ThereChange::change)
           .toList();
+    }
+
+    /**
+     * A file that is hit on the original, as it is in the copy: still hit where it stays, whatever
+     * its name; structures were laid down anew.
+     */
+    static Optional<Holes.Hit> after(List<ThereChange> changes, Holes.Hit hit) {
+      if (!hit.kind().equals("file")) return Optional.empty();
+      String path = hit.path();
+      for (ThereChange c : inOrder(changes)) {
+        boolean self = path.equals(c.path());
+        if (!self && !path.startsWith(c.path() + "/")) continue;
+        if (c.verb() == Verb.REMOVE) return Optional.empty();
+        if (c.verb() == Verb.MOVE) path = c.to() + path.substring(c.path().length());
+      }
+      return Optional.of(new Holes.Hit(hit.kind(), path, hit.sectors(), hit.bytes(), hit.first()));
     }
 
     private int turn(List<ThereChange> all) {
@@ -318,9 +365,10 @@ record CrossingView(
   /**
    * A folder as a browser on the machine shows it.
    *
-   * @param pages 0 where the lines of a page are not known
+   * @param disk number of its disk in the set, from 0
+   * @param pages that it takes, more than one
    */
-  record FolderView(String name, int entries, int pages) {}
+  record FolderView(int disk, String name, int entries, int pages) {}
 
   /** How the files would lie. */
   static CrossingView of(
@@ -339,7 +387,7 @@ record CrossingView(
     CrossingLaid laid =
         new CrossingLaid(
             seal(chosen, crossed),
-            rules.stream().map(r -> new RuleChoice(r.key(), r.says())).toList(),
+            rules.stream().map(RuleChoice::of).toList(),
             TextChange.pages(),
             Catalogue.unit(hold.kind()),
             crossed.rows().stream().map(CrossingRow::of).toList(),
@@ -350,6 +398,11 @@ record CrossingView(
             count(crossed, Crossing.State.STAYS),
             disks,
             crossed.least(),
+            leastSum(
+                crossed.rows(),
+                disks.isEmpty() ? 1 : crossed.fits().get(0).there(),
+                crossed.least(),
+                Catalogue.unit(hold.kind()) + "s"),
             folders(crossed.rows(), chosen.lines()));
     return view(c, target, chosen, laid, "");
   }
@@ -384,22 +437,37 @@ record CrossingView(
     return (int) c.rows().stream().filter(r -> r.state() == s).count();
   }
 
+  private static Sum leastSum(List<Crossing.Row> rows, long room, int least, String units) {
+    long all = rows.stream().filter(r -> r.disk() >= 0).mapToLong(Crossing.Row::units).sum();
+    return Sum.of("T-2", "How few disks")
+        .line("", units + " of all that goes", all)
+        .line("÷", units + " of an empty disk", room)
+        .line("=", "no fewer than", (all + room - 1) / room)
+        .line("≤", "as nothing is cut in two", least)
+        .because("Small sets are looked through in every way; of large ones the sum alone is sure.")
+        .done();
+  }
+
   private static List<FolderView> folders(List<Crossing.Row> rows, int lines) {
-    Map<String, Set<String>> entries = new TreeMap<>();
+    if (lines == 0) return List.of();
+    Map<Integer, Map<String, Set<String>>> entries = new TreeMap<>();
     for (Crossing.Row r : rows) {
       if (r.disk() < 0) continue;
+      Map<String, Set<String>> of = entries.computeIfAbsent(r.disk(), d -> new TreeMap<>());
       String folder = "";
       for (String part : r.to().split("/")) {
-        entries.computeIfAbsent(folder, f -> new HashSet<>()).add(part);
+        of.computeIfAbsent(folder, f -> new HashSet<>()).add(part);
         folder = folder.isEmpty() ? part : folder + "/" + part;
       }
     }
-    return entries.entrySet().stream()
-        .limit(MOST_FOLDERS)
-        .map(
-            e ->
-                new FolderView(
-                    e.getKey(), e.getValue().size(), Shelving.pages(e.getValue().size(), lines)))
-        .toList();
+    List<FolderView> out = new ArrayList<>();
+    entries.forEach(
+        (disk, of) ->
+            of.forEach(
+                (folder, in) ->
+                    out.add(
+                        new FolderView(
+                            disk, folder, in.size(), Shelving.pages(in.size(), lines)))));
+    return out.stream().filter(f -> f.pages() > 1).limit(MOST_FOLDERS).toList();
   }
 }

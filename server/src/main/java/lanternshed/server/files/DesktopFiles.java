@@ -1,11 +1,12 @@
 package lanternshed.server.files;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.DigestInputStream;
+import java.security.MessageDigest;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.HexFormat;
@@ -24,6 +25,7 @@ public class DesktopFiles {
   private static final int MOST_PATH = 1000;
   private static final int MOST_NAME = 255;
   private static final long MOST_BYTES = 0xFFFF_FFFFL;
+  private static final long ROOM_STEP = 64 << 20;
   private final Shelf shelf;
 
   DesktopFiles(Shelf shelf) {
@@ -33,53 +35,78 @@ public class DesktopFiles {
   /** What came and is kept. */
   public record Kept(long bytes, String sha256) {}
 
+  /** What gives a file's bytes. */
+  @FunctionalInterface
+  public interface Filler {
+    void into(OutputStream out) throws IOException;
+  }
+
+  /** Counts and digests what goes into a file, asks for room, and ends what is too long. */
+  private final class Measured extends OutputStream {
+    private final OutputStream to;
+    private final String path;
+    private final MessageDigest digest = Sha256.fresh();
+    private long bytes;
+    private long asked;
+
+    Measured(OutputStream to, String path) {
+      this.to = to;
+      this.path = path;
+    }
+
+    @Override
+    public void write(int b) throws IOException {
+      write(new byte[] {(byte) b}, 0, 1);
+    }
+
+    @Override
+    public void write(byte[] b, int at, int length) throws IOException {
+      bytes += length;
+      if (bytes > MOST_BYTES) {
+        throw new ShedException(
+            path + " is larger than 4 GiB less 1 B, the longest file that FAT keeps.");
+      }
+      if (bytes > asked) {
+        shelf.needRoom(ROOM_STEP);
+        asked = bytes + ROOM_STEP;
+      }
+      digest.update(b, at, length);
+      to.write(b, at, length);
+    }
+  }
+
   /**
    * Keeps one file.
    *
    * @param expected bytes that the sender announced; −1 where none were
    */
-  public Kept keep(String path, InputStream in, long expected) throws IOException {
+  public Kept keep(String path, Filler filler, long expected) throws IOException {
     Path part = shelf.freshHalf();
-    try {
-      DigestInputStream digested = new DigestInputStream(in, Sha256.fresh());
-      long bytes = receive(digested, part, path);
-      if (expected >= 0 && bytes != expected) {
+    try (OutputStream to = new BufferedOutputStream(Files.newOutputStream(part), 1 << 16)) {
+      Measured out = new Measured(to, path);
+      filler.into(out);
+      to.close();
+      if (expected >= 0 && out.bytes != expected) {
         throw new ShedException(
             path
                 + " stopped half way: "
-                + Say.bytes(bytes)
+                + Say.bytes(out.bytes)
                 + " of "
                 + Say.bytes(expected)
                 + " came. Nothing of it was kept; send it again.");
       }
-      String sha256 = HexFormat.of().formatHex(digested.getMessageDigest().digest());
+      String sha256 = HexFormat.of().formatHex(out.digest.digest());
       // What has a row is not asked for again: it must outlive a loss of power.
       shelf.keepBrought(part, sha256);
-      return new Kept(bytes, sha256);
+      return new Kept(out.bytes, sha256);
     } finally {
       shelf.remove(part);
     }
   }
 
-  private long receive(InputStream in, Path part, String path) throws IOException {
-    byte[] b = new byte[1 << 16];
-    long bytes = 0;
-    long asked = 0;
-    try (OutputStream out = Files.newOutputStream(part)) {
-      for (int n = in.read(b); n > 0; n = in.read(b)) {
-        bytes += n;
-        if (bytes > MOST_BYTES) {
-          throw new ShedException(
-              path + " is larger than 4 GiB less 1 B, the longest file that FAT keeps.");
-        }
-        if (bytes > asked) {
-          shelf.needRoom(64 << 20);
-          asked = bytes + (64 << 20);
-        }
-        out.write(b, 0, n);
-      }
-    }
-    return bytes;
+  /** Keeps one file that comes as a stream. */
+  public Kept keep(String path, InputStream in, long expected) throws IOException {
+    return keep(path, in::transferTo, expected);
   }
 
   /**

@@ -7,7 +7,6 @@ import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HexFormat;
@@ -37,8 +36,6 @@ import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Transfers;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -262,14 +259,7 @@ class ContentsController {
     }
     String name =
         (folder.isEmpty() ? image.name() : folder).replaceAll("[^A-Za-z0-9 ._-]", "-") + ".zip";
-    return ResponseEntity.ok()
-        .header(
-            HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment()
-                .filename(name, StandardCharsets.UTF_8)
-                .build()
-                .toString())
-        .contentType(MediaType.APPLICATION_OCTET_STREAM)
+    return Transfers.attachment(name)
         .body(Transfers.whole(out -> zip(image, in, volume, wanted, out)));
   }
 

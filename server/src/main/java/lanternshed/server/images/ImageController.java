@@ -5,10 +5,6 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
-import java.io.IOException;
-import java.io.OutputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
@@ -40,10 +36,7 @@ import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.MediumResource;
 import lanternshed.server.shell.Transfers;
 import org.springframework.core.io.Resource;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -337,26 +330,17 @@ class ImageController {
     Transfers.Body body =
         out -> {
           try (Medium m = images.open(image, in)) {
-            images.volume(m, image, in, volume).read(node, (b, at, n) -> write(out, b, at, n));
+            Volume v = images.volume(m, image, in, volume);
+            Transfers.read(sink -> v.read(node, sink), out);
           } catch (VolumeException e) {
             // What there is of it was asked for by that name.
             if (whole) throw e;
-          } catch (UncheckedIOException e) {
-            throw e.getCause();
           }
         };
     ResponseEntity.BodyBuilder answer =
-        attachment(whole ? node.name() : node.name() + " NOT WHOLE");
+        Transfers.attachment(whole ? node.name() : node.name() + " NOT WHOLE");
     if (whole) answer.contentLength(node.bytes());
     return answer.body(Transfers.whole(body));
-  }
-
-  private static void write(OutputStream out, byte[] b, int at, int n) {
-    try {
-      out.write(b, at, n);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
   }
 
   @GetMapping(path = "/{id}/download", params = "form=raw")
@@ -367,7 +351,7 @@ class ImageController {
     try (Medium m = images.open(image)) {
       bytes = Opener.bytes(m);
     }
-    return attachment(plain(image) + ".img")
+    return Transfers.attachment(plain(image) + ".img")
         .body(new MediumResource(plain(image) + ".img", bytes, () -> images.open(image)));
   }
 
@@ -378,7 +362,7 @@ class ImageController {
     Container c = Container.of(form);
     images.open(image).close();
     byte[] identity = java.util.HexFormat.of().parseHex(image.sha256());
-    return attachment(plain(image) + "." + c.extension())
+    return Transfers.attachment(plain(image) + "." + c.extension())
         .body(
             Transfers.whole(
                 out -> {
@@ -390,16 +374,5 @@ class ImageController {
 
   private static String plain(ImageEntity image) {
     return image.name().replaceAll("[^A-Za-z0-9 ._-]", "-");
-  }
-
-  private static ResponseEntity.BodyBuilder attachment(String name) {
-    return ResponseEntity.ok()
-        .header(
-            HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment()
-                .filename(name, StandardCharsets.UTF_8)
-                .build()
-                .toString())
-        .contentType(MediaType.APPLICATION_OCTET_STREAM);
   }
 }

@@ -8,7 +8,6 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import lanternshed.core.boot.pc.RomRun;
 import lanternshed.core.rom.Chip;
@@ -19,8 +18,7 @@ import lanternshed.core.rom.RomCarrier;
 import lanternshed.core.rom.StandInProgrammer;
 import lanternshed.core.rom.Windows;
 import lanternshed.server.shell.RawBody;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
+import lanternshed.server.shell.Transfers;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -130,15 +128,7 @@ class RomController {
           case MOTOROLA -> ".srec";
         };
     String name = roms.name(id).replaceAll("\\.(bin|rom|hex|srec)$", "") + ending;
-    return ResponseEntity.ok()
-        .header(
-            HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment()
-                .filename(name, StandardCharsets.UTF_8)
-                .build()
-                .toString())
-        .contentType(MediaType.APPLICATION_OCTET_STREAM)
-        .body(roms.file(id, form));
+    return Transfers.attachment(name).body(roms.file(id, form));
   }
 
   @PostMapping("/{id}/corrected")

@@ -65,6 +65,10 @@ public class Problems {
 
   @ExceptionHandler
   ProblemDetail unreadable(HttpMessageNotReadableException e) {
+    // A value that refuses itself says why better than its form does.
+    if (e.getMostSpecificCause() instanceof ShedException refused) {
+      return say(HttpStatus.UNPROCESSABLE_CONTENT, "Cannot be done", refused.getMessage());
+    }
     String where = "";
     if (e.getCause() instanceof JacksonException j) {
       StringBuilder path = new StringBuilder();

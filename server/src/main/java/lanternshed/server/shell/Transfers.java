@@ -9,9 +9,17 @@ import jakarta.servlet.http.HttpServletRequestWrapper;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Semaphore;
+import java.util.function.Consumer;
+import lanternshed.core.volume.Sink;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
@@ -42,6 +50,34 @@ public class Transfers extends OncePerRequestFilter {
   /** What writes an answer. */
   public interface Body {
     void write(OutputStream out) throws IOException;
+  }
+
+  /** An answer that is kept as a file of that name. */
+  public static ResponseEntity.BodyBuilder attachment(String name) {
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8)
+                .build()
+                .toString())
+        .contentType(MediaType.APPLICATION_OCTET_STREAM);
+  }
+
+  /** Writes what a reader gives to its sink, which knows nothing of streams. */
+  public static void read(Consumer<Sink> reader, OutputStream out) throws IOException {
+    try {
+      reader.accept(
+          (b, at, length) -> {
+            try {
+              out.write(b, at, length);
+            } catch (IOException e) {
+              throw new UncheckedIOException(e);
+            }
+          });
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
   }
 
   /** An answer that is whole or broken off. */
