@@ -10,14 +10,14 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.transfer.LineEnd.Ending;
 
 /**
- * A file over a line between two stand-ins that really speak XMODEM: how long it takes, what is
- * said twice, and where it does not go through, why (T-9). The clock is the line's own.
+ * A file over a line between two stand-ins that really speak its protocol: how long it takes, what
+ * is said twice, and where it does not go through, why (T-9). The clock is the line's own.
  *
  * @param whole whether the receiver has the file, up to what fills its last block
  * @param millis of the line's time
  * @param blocks that came
  * @param repeats blocks that were said more than once
- * @param fill bytes that the file is longer by, as XMODEM does not carry its length
+ * @param fill bytes that the file is longer by, where its length is not carried
  * @param log what the receiver noted
  * @param explains why it did not go through, from what came; "" where it did
  */
@@ -92,18 +92,14 @@ public record LineRehearsal(
   /**
    * Sends a file over a line.
    *
-   * @throws ShedException for a protocol other than XMODEM, or a file of more than {@link #MOST}
+   * @throws ShedException for a file of more than {@link #MOST}
    */
   public static LineRehearsal of(byte[] file, SerialLine line, Trouble trouble, long seed) {
-    if (line.protocol() == SerialLine.Protocol.KERMIT) {
-      throw new ShedException("Kermit is reckoned here, and not spoken yet; rehearse XMODEM.");
-    }
     if (file.length > MOST) {
       throw new ShedException("A rehearsal takes a file of 256 KiB at most; take a part of it.");
     }
-    boolean crc = line.protocol() != SerialLine.Protocol.XMODEM;
-    XmodemSender sender = new XmodemSender(file, line.protocol() == SerialLine.Protocol.XMODEM_1K);
-    XmodemReceiver receiver = new XmodemReceiver(crc, MOST + Xmodem.LONG);
+    LineSender sender = line.protocol().sender(file);
+    LineReceiver receiver = line.protocol().receiver(MOST + Xmodem.LONG);
     long micros = run(sender, receiver, line, trouble, seed);
     byte[] got = receiver.file();
     boolean whole =
@@ -117,11 +113,11 @@ public record LineRehearsal(
         sender.repeats(),
         whole ? got.length - file.length : 0,
         receiver.log(),
-        whole ? "" : explained(sender, receiver));
+        whole ? "" : explained(line.protocol(), sender, receiver));
   }
 
   private static long run(
-      XmodemSender sender, XmodemReceiver receiver, SerialLine line, Trouble trouble, long seed) {
+      LineSender sender, LineReceiver receiver, SerialLine line, Trouble trouble, long seed) {
     Way over = new Way(line, trouble, seed);
     Way back = new Way(line, trouble, seed + 1);
     long turn = line.turnaround() * 500L;
@@ -144,16 +140,17 @@ public record LineRehearsal(
     return now;
   }
 
-  private static long receiverWake(XmodemReceiver r) {
+  private static long receiverWake(LineReceiver r) {
     return r.ending() == Ending.NOT_YET ? r.wakeAt() * 1000 : Long.MAX_VALUE;
   }
 
-  private static long senderWake(XmodemSender s) {
+  private static long senderWake(LineSender s) {
     return s.ending() == Ending.NOT_YET ? s.wakeAt() * 1000 : Long.MAX_VALUE;
   }
 
   /** From the block that did not come, as it was said and as it came. */
-  private static String explained(XmodemSender sender, XmodemReceiver receiver) {
+  private static String explained(
+      SerialLine.Protocol protocol, LineSender sender, LineReceiver receiver) {
     byte[] said = sender.said();
     byte[] came = receiver.bad();
     if (came.length == 0) return "Nothing came: look at the cable, the rate and who sends first.";
@@ -163,7 +160,8 @@ public record LineRehearsal(
     for (byte b : came) sevens &= b >= 0;
     if (sevens && came.length == said.length) {
       return "Every byte came without its highest bit: the line is set to seven bits a byte. Set"
-          + " eight bits and no parity at both ends.";
+          + " eight bits and no parity at both ends"
+          + (protocol.quotes() ? ", or have the eighth bit quoted." : ".");
     }
     if (eaten > 0 && came.length == said.length - eaten) {
       return "Block "

@@ -20,13 +20,16 @@ public record SerialLine(Protocol protocol, int rate, int frame, int turnaround,
    *
    * <p>Lengths are those of the published descriptions: SOH, number, its complement and a sum or a
    * CRC of two bytes; and packets of at most 94 with a mark and a line end, whose control
-   * characters are doubled: 68 of 256 values where the bytes are of every kind.
+   * characters are doubled: 68 of 256 values where the bytes are of every kind. Where the eighth
+   * bit is quoted too, 70 of them are doubled and one half of all is one longer: 91 characters hold
+   * 91 × 256 ÷ 324 bytes, or 91 × 256 ÷ 454.
    */
   public enum Protocol {
     XMODEM("XMODEM with a sum", 128, 132, 1, 20),
     XMODEM_CRC("XMODEM with a CRC", 128, 133, 1, 20),
     XMODEM_1K("XMODEM, blocks of 1 KiB", 1024, 1029, 1, 20),
-    KERMIT("Kermit, short packets", 91 * 256 / 324, 97, 6, 0);
+    KERMIT("Kermit, short packets", 72, 97, 6, 0),
+    KERMIT_SEVEN("Kermit, eighth bit quoted", 51, 97, 6, 0);
 
     private final String words;
     private final int data;
@@ -48,6 +51,27 @@ public record SerialLine(Protocol protocol, int rate, int frame, int turnaround,
     public String words() {
       return words;
     }
+
+    /** Whether it quotes what is no printable character. */
+    boolean quotes() {
+      return this == KERMIT || this == KERMIT_SEVEN;
+    }
+
+    /** An end that has a file to send. */
+    LineSender sender(byte[] file) {
+      return quotes()
+          ? new KermitSender(file, "REHEARSE.BIN", this == KERMIT_SEVEN)
+          : new XmodemSender(file, this == XMODEM_1K);
+    }
+
+    /**
+     * An end that waits for a file.
+     *
+     * @param most bytes that it takes
+     */
+    LineReceiver receiver(int most) {
+      return quotes() ? new KermitReceiver(most) : new XmodemReceiver(this != XMODEM, most);
+    }
   }
 
   public SerialLine {
@@ -67,7 +91,7 @@ public record SerialLine(Protocol protocol, int rate, int frame, int turnaround,
     long last = load.files() == 0 ? 0 : Math.max(0, load.files() - 1);
     // Each file ends within a block, half full on average.
     long blocks = ceil(load.bytes(), protocol.data) + last / 2;
-    if (protocol == Protocol.KERMIT) blocks += 3L * load.files();
+    if (protocol.quotes()) blocks += 3L * load.files();
     int onLine = protocol.block + protocol.answer;
     double once = (double) onLine * frame / rate + turnaround / 1000.0;
     // A block comes through only where none of its bits is wrong.

@@ -1,12 +1,11 @@
 package lanternshed.core.transfer;
 
 import java.io.ByteArrayOutputStream;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 
 /** Receives a file: asks for a CRC first where it is wanted, and falls back to a sum. */
-final class XmodemReceiver implements LineEnd {
+final class XmodemReceiver implements LineReceiver {
   private static final long ASK_CRC = 3_000;
   private static final long ASK = 10_000;
 
@@ -14,14 +13,11 @@ final class XmodemReceiver implements LineEnd {
   private static final long GAP = 1_000;
 
   private static final int MOST_CRC_ASKS = 4;
-  private static final int MOST_LOG = 400;
 
   private final ByteArrayOutputStream file = new ByteArrayOutputStream();
   private final byte[] block = new byte[3 + Xmodem.LONG + 2];
-  private final List<String> log = new ArrayList<>();
+  private final LineLog log = new LineLog();
   private final int most;
-  private String noted = "";
-  private int times;
   private boolean crc;
   private int have;
   private boolean purging;
@@ -75,11 +71,11 @@ final class XmodemReceiver implements LineEnd {
           return;
         }
         wire.put(new byte[] {Xmodem.ACK});
-        note("the end, after " + (expected - 1) + " blocks");
+        log.note("the end, after " + (expected - 1) + " blocks");
         ending = Ending.WHOLE;
       }
       case Xmodem.CAN -> {
-        note("the sender gave up");
+        log.note("the sender gave up");
         ending = Ending.GIVEN_UP;
       }
       default -> spoiled("no block begins with " + hex(value), value);
@@ -109,7 +105,7 @@ final class XmodemReceiver implements LineEnd {
       tries = 0;
       taken(millis, wire);
     } else if (number == (expected - 1 & 0xFF)) {
-      note("block " + (expected - 1) + " came twice: its answer was lost");
+      log.note("block " + (expected - 1) + " came twice: its answer was lost");
       taken(millis, wire);
     } else {
       giveUp("block " + number + " came where " + expected + " was due", wire);
@@ -130,7 +126,7 @@ final class XmodemReceiver implements LineEnd {
   }
 
   private void giveUp(String why, Wire wire) {
-    note(why);
+    log.note(why);
     wire.put(new byte[] {Xmodem.CAN, Xmodem.CAN, Xmodem.CAN});
     ending = Ending.GIVEN_UP;
   }
@@ -145,9 +141,9 @@ final class XmodemReceiver implements LineEnd {
     if (have > 0) {
       bad = Arrays.copyOf(block, have);
       if (!purging) fault = "only " + have + " bytes of it came";
-      note("block " + expected + ": " + fault);
+      log.note("block " + expected + ": " + fault);
     } else {
-      note("block " + expected + ": nothing came");
+      log.note("block " + expected + ": nothing came");
     }
     have = 0;
     purging = false;
@@ -161,7 +157,7 @@ final class XmodemReceiver implements LineEnd {
       return;
     }
     if (crc && asks > MOST_CRC_ASKS) {
-      note("nobody answers to a CRC: asking for a sum");
+      log.note("nobody answers to a CRC: asking for a sum");
       crc = false;
     }
     wire.put(new byte[] {(byte) (crc ? Xmodem.CRC : Xmodem.NAK)});
@@ -171,16 +167,6 @@ final class XmodemReceiver implements LineEnd {
   private void say(int what, long millis, Wire wire) {
     wire.put(new byte[] {(byte) what});
     wake = millis + ASK;
-  }
-
-  /** What is the same again is one line. */
-  private void note(String what) {
-    boolean again = what.equals(noted);
-    times = again ? times + 1 : 1;
-    noted = what;
-    if (log.size() == MOST_LOG) return;
-    if (again) log.remove(log.size() - 1);
-    log.add(times == 1 ? what : what + ", " + times + " times");
   }
 
   private static String hex(int value) {
@@ -197,16 +183,18 @@ final class XmodemReceiver implements LineEnd {
     return ending;
   }
 
-  /** What came, with what fills the last block. */
-  byte[] file() {
+  @Override
+  public byte[] file() {
     return file.toByteArray();
   }
 
-  List<String> log() {
-    return List.copyOf(log);
+  @Override
+  public List<String> log() {
+    return log.lines();
   }
 
-  byte[] bad() {
+  @Override
+  public byte[] bad() {
     return bad.clone();
   }
 }

@@ -1,7 +1,7 @@
 package lanternshed.core.transfer;
 
 /** Sends a file; whether with a sum or a CRC the receiver chooses by what it asks for first. */
-final class XmodemSender implements LineEnd {
+final class XmodemSender implements LineSender {
   /** The receiver asks again by itself; a sender that hears nothing for a minute gives up. */
   private static final long PATIENCE = 60_000;
 
@@ -98,18 +98,18 @@ final class XmodemSender implements LineEnd {
     return ending;
   }
 
-  /** Blocks that were said more than once. */
-  int repeats() {
+  @Override
+  public int repeats() {
     return repeats;
   }
 
-  /** The block that it stands at, from 1. */
-  int number() {
+  @Override
+  public int number() {
     return number;
   }
 
-  /** What it said last. */
-  byte[] said() {
+  @Override
+  public byte[] said() {
     return said;
   }
 }
