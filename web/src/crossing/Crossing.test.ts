@@ -21,6 +21,11 @@ function row(change: Partial<Row>): Row {
     says: '',
     twin: '',
     disk: 0,
+    kind: '',
+    about: '',
+    fault: '',
+    starts: '',
+    how: '',
     ...change,
   }
 }
@@ -58,6 +63,7 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       left: [],
       changes: [],
       text: { ends: 'KEEP', from: '', to: '', tabs: 0, mark: false },
+      machine: '',
     },
     laid: {
       seal: 'ab',
@@ -80,9 +86,12 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       least: 1,
       leastBecause: sum,
       folders: [{ disk: 0, name: '', entries: 45, pages: 3 }],
+      menus: [{ key: 'cart', name: 'Machine with a cartridge' }],
+      menu: { says: '', lines: 0, startFiles: [], starts: [] },
     },
     refusal: '',
     carried: false,
+    tried: [],
     ...change,
   }
 }
@@ -122,6 +131,51 @@ describe('a crossing', () => {
       .find((b) => b.text().startsWith('only what changes'))!
       .trigger('click')
     expect(page.findAll('[data-row]')).toHaveLength(2)
+  })
+
+  it('says what files are and what the menu of the machine does with them', async () => {
+    const view = crossing()
+    view.laid.rows = [
+      row({ kind: 'recorded tape', starts: 'SLOWLY', how: 'played' }),
+      row({ from: 'a.zip', kind: 'packed', starts: 'NOT', how: 'unpack it first' }),
+      row({ from: 'b.dsk', kind: 'disk image', fault: 'it is cut short' }),
+    ]
+    view.laid.menu = {
+      says: 'shows them by name',
+      lines: 14,
+      startFiles: [{ path: 'SYSTEM/START.BIN', what: 'the menu itself', there: false }],
+      starts: [{ starts: 'SLOWLY', files: 1, time: '3 min' }],
+    }
+    const { page, asked } = await room(view)
+    expect(page.text()).toContain('packed · ✕ not loaded: unpack it first')
+    expect(page.text()).toContain('▲ disk image, but it is cut short')
+    expect(page.text()).toContain('is missing: without it the menu does not come up')
+    expect(page.text()).toContain('1 by a slower road, 3 min of tape')
+    await page.find('select[aria-label^="Machine"]').setValue('cart')
+    await flushPromises()
+    expect(put(asked).choices.machine).toBe('cart')
+  })
+
+  it('notes what was tried on the machine once it went over', async () => {
+    const view = crossing({ carried: true })
+    const after = {
+      ...view,
+      tried: [{ id: 3, path: 'HERON.PAT', started: false, says: 'blank', author: '', at: '' }],
+    }
+    const { page, asked } = await room(view, { 'POST /api/crossings/5/tried': after })
+    expect(page.text()).toContain('Whether one of them starts there only you can see.')
+    await page.find('input[aria-label="What was seen"]').setValue('blank')
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'It did not')!
+      .trigger('click')
+    await flushPromises()
+    expect(asked.find((a) => a.what === 'POST /api/crossings/5/tried')?.body).toMatchObject({
+      path: 'HERON.PAT',
+      started: false,
+      says: 'blank',
+    })
+    expect(page.text()).toContain('HERON.PAT did not start: blank')
   })
 
   it('takes a name and leaves a file out by keyboard alone', async () => {

@@ -45,6 +45,16 @@ function move(e: KeyboardEvent, row: Row): void {
   else return
   e.preventDefault()
 }
+/** All that is to be said of a file, what it is first. */
+function says(r: Row): string[] {
+  const faulty = r.fault ? `▲ ${r.kind}, but ${r.fault}` : r.kind
+  const how = r.starts === 'NOT' ? `✕ not loaded: ${r.how}` : ''
+  const disk = set.value && r.disk >= 0 ? `disk ${r.disk + 1}` : ''
+  const twin = r.twin ? `same bytes as ${r.twin}` : ''
+  return [disk, r.state === 'STAYS' ? r.says : '', faulty, how, takes(r)]
+    .concat(r.state === 'STAYS' ? '' : r.says, twin, r.about)
+    .filter(Boolean)
+}
 function takes(r: Row): string {
   if (r.disk < 0) return ''
   const unit = props.crossing.laid.unit
@@ -62,7 +72,7 @@ function takes(r: Row): string {
           <th class="w-8"><span class="sr-only">becomes</span></th>
           <th class="font-normal">as it will lie</th>
           <th class="w-24 pr-3 text-right font-normal max-sm:hidden">size</th>
-          <th class="w-[26%] font-normal max-md:hidden">takes, and what changes</th>
+          <th class="w-[32%] font-normal max-md:hidden">takes, and what changes</th>
           <th v-if="!crossing.carried" class="w-16"><span class="sr-only">leave out</span></th>
         </tr>
       </thead>
@@ -109,13 +119,11 @@ function takes(r: Row): string {
           </td>
           <td class="figure pr-3 text-right whitespace-nowrap max-sm:hidden">{{ r.size }}</td>
           <td
-            class="truncate text-sm max-md:hidden"
+            class="py-1 text-sm leading-snug max-md:hidden"
             :class="r.state === 'STAYS' ? 'text-brick' : 'text-slate'"
-            :title="[r.says, r.twin && `same bytes as ${r.twin}`].filter(Boolean).join(' · ')"
+            :title="says(r).join(' · ')"
           >
-            <template v-if="set && r.disk >= 0">disk {{ r.disk + 1 }} · </template>
-            {{ [takes(r), r.says].filter(Boolean).join(' · ') }}
-            <template v-if="r.twin"> · same bytes as {{ r.twin }}</template>
+            <span class="line-clamp-2">{{ says(r).join(' · ') }}</span>
           </td>
           <td v-if="!crossing.carried" class="pr-2 text-right text-sm">
             <button

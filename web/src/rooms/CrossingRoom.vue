@@ -7,8 +7,10 @@ import Why from '../because/Why.vue'
 import BringMore from '../crossing/BringMore.vue'
 import CrossingList from '../crossing/CrossingList.vue'
 import DiskSet from '../crossing/DiskSet.vue'
+import OnTheMachine from '../crossing/OnTheMachine.vue'
 import HoldColumn from '../crossing/HoldColumn.vue'
 import TextDialog from '../crossing/TextDialog.vue'
+import TriedCard from '../crossing/TriedCard.vue'
 import ThereList from '../crossing/ThereList.vue'
 import { useCrossing, type ThereChange } from '../crossing/useCrossing'
 import { dropped } from '../parts/dropped'
@@ -407,6 +409,17 @@ const verdict = computed(() => {
         <DiskSet v-model:shown="shown" :crossing="v" />
       </template>
       <p v-else class="text-slate">What the files go to fills here.</p>
+      <OnTheMachine
+        v-if="v.laid.menus.length"
+        class="mt-4 border-t border-rule pt-3"
+        :crossing="v"
+        @machine="(machine) => choose.mutate(() => ({ machine }))"
+      />
+      <TriedCard
+        v-if="v.carried && v.laid.over"
+        class="mt-4 border-t border-rule pt-3"
+        :crossing="v"
+      />
       <section v-if="folders.length" class="mt-4">
         <h2 class="head">Pages of a browser</h2>
         <p

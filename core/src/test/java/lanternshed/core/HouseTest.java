@@ -46,6 +46,8 @@ class HouseTest {
           .definedBy("..core.chain..")
           .layer("names")
           .definedBy("..core.names..")
+          .layer("kind")
+          .definedBy("..core.kind..")
           .layer("work")
           .definedBy("..core.work..")
           .layer("cli")
@@ -65,11 +67,13 @@ class HouseTest {
           .whereLayer("chain")
           .mayOnlyBeAccessedByLayers("cli")
           .whereLayer("machine")
-          .mayOnlyBeAccessedByLayers("family", "chain", "plan", "work", "cli")
+          .mayOnlyBeAccessedByLayers("family", "chain", "kind", "plan", "work", "cli")
           .whereLayer("cpu")
           .mayNotAccessAnyLayer()
           .whereLayer("names")
-          .mayOnlyBeAccessedByLayers("volume", "work", "cli")
+          .mayOnlyBeAccessedByLayers("volume", "kind", "work", "cli")
+          .whereLayer("kind")
+          .mayOnlyBeAccessedByLayers("cli")
           .whereLayer("fault")
           .mayOnlyBeAccessedByLayers("machine", "cli")
           .whereLayer("container")
@@ -79,7 +83,7 @@ class HouseTest {
           .whereLayer("volume")
           .mayOnlyBeAccessedByLayers("catalogue", "boot", "family", "survey", "plan", "work", "cli")
           .whereLayer("catalogue")
-          .mayOnlyBeAccessedByLayers("boot", "family", "survey", "plan", "work", "cli");
+          .mayOnlyBeAccessedByLayers("boot", "family", "survey", "kind", "plan", "work", "cli");
 
   /** Only the catalogue and the families name a format; everybody else is blind to them. */
   @ArchTest

@@ -126,10 +126,52 @@ class CrossingBenchTest {
     assertThat(shed.get(at + "/list").text())
         .contains("as it was,as it lies")
         .contains("patterns/Heron pattern 3.pat,PATTERNS/HERONPA3.PAT,100003,");
+    // What was tried on the machine is noted with it; what did not go over cannot be.
+    Map<String, Object> tried =
+        Map.of("path", "PATTERNS/HERONPA3.PAT", "started", true, "says", "drawn", "author", "M");
+    JsonNode noted = shed.post(at + "/tried", tried).json().get("tried");
+    assertThat(noted.get(0).get("says").asString()).isEqualTo("drawn");
+    Map<String, Object> other = Map.of("path", "X", "started", true, "says", "", "author", "");
+    assertThat(shed.post(at + "/tried", other).status()).isEqualTo(422);
+    long number = noted.get(0).get("id").asLong();
+    assertThat(shed.delete(at + "/tried/" + number).status()).isEqualTo(200);
+    assertThat(shed.get(at).json().get("tried")).isEmpty();
+
     // What went over is not changed any more.
     JsonNode twice = shed.ended(shed.post(at + "/carry?seal=0", Map.of()));
     assertThat(twice.get("sentence").asString()).contains("went over already");
     assertThat(choose(at, done, choices("8.3", Map.of())).status()).isEqualTo(409);
+  }
+
+  @Test
+  void filesAreKnownByTheirContentAndByWhatAMenuDoesWithThem() {
+    String at = begin(0, 0, "720K");
+    bring(at, "listing.txt", "one\r\ntwo\r\n".getBytes(StandardCharsets.US_ASCII));
+    bring(at, "game.bin", new byte[] {0, 0, 2, 48, 0, 1, 2, (byte) 0xFF, 0, 0, 48, 0});
+    bring(at, "both.zip", "PK\3\4 and so on".getBytes(StandardCharsets.ISO_8859_1));
+    JsonNode view = shed.get(at).json();
+    JsonNode rows = view.get("laid").get("rows");
+    assertThat(rows.get(0).get("kind").asString()).isEqualTo("packed");
+    assertThat(rows.get(1).get("about").asString())
+        .isEqualTo("1 segment, 3000 to 3001, starts at 3000");
+    assertThat(rows.get(2).get("starts").asString()).isEmpty();
+    assertThat(view.get("laid").get("menus")).isNotEmpty();
+
+    Map<String, Object> kinds = choices("8.3", Map.of());
+    kinds.put("machine", "m6803-cart");
+    kinds.put("shelving", "KIND");
+    kinds.put("lines", 0);
+    JsonNode laid = choose(at, view, kinds).json().get("laid");
+    assertThat(laid.get("rows").get(0).get("how").asString()).isEqualTo("unpack it first");
+    assertThat(laid.get("rows").get(1).get("to").asString()).isEqualTo("PROGRAMS/GAME.BIN");
+    assertThat(laid.get("menu").get("lines").asInt()).isEqualTo(14);
+    assertThat(laid.get("menu").get("startFiles").get(0).get("there").asBoolean()).isFalse();
+    assertThat(laid.get("menu").get("starts")).hasSize(3);
+
+    // Renamed to what the menu looks for, it is there.
+    kinds.put("names", Map.of("game.bin", "SYSTEM/START.BIN"));
+    JsonNode again = choose(at, shed.get(at).json(), kinds).json().get("laid").get("menu");
+    assertThat(again.get("startFiles").get(0).get("there").asBoolean()).isTrue();
   }
 
   @Test

@@ -41,20 +41,7 @@ final class CrossingBench {
   private static final long SECTORS = 400_000;
   private static final byte[] CONTENT = new byte[8192];
 
-  private static final Stock STOCK =
-      sha ->
-          Optional.of(
-              new Stock.Content() {
-                @Override
-                public long bytes() {
-                  return CONTENT.length;
-                }
-
-                @Override
-                public void copyTo(lanternshed.core.volume.Sink sink) {
-                  sink.take(CONTENT, 0, CONTENT.length);
-                }
-              });
+  private static final Stock STOCK = sha -> Optional.of(Stock.held(CONTENT));
 
   private CrossingBench() {}
 
@@ -64,7 +51,7 @@ final class CrossingBench {
     String sha256 = Sha256.of(CONTENT);
     for (int i = 0; i < FILES; i++) {
       String path = "Folder " + r.nextInt(60) + "/Pattern of the mill, " + i + ".pat";
-      files.add(new Coming(path, CONTENT.length, 0x1C61_5000, sha256, Optional.empty()));
+      files.add(new Coming(path, CONTENT.length, 0x1C61_5000, sha256, Optional.empty(), ""));
     }
     MemoryMedium whole = volume(SECTORS);
     MemoryMedium half = volume(SECTORS / 10);

@@ -56,10 +56,14 @@ final class FolderStock implements Stock {
       }
 
       @Override
-      public void copyTo(Sink sink) {
-        byte[] buffer = new byte[1 << 20];
+      public void copyTo(Sink sink, long most) {
+        byte[] buffer = new byte[(int) Math.min(1 << 20, Math.max(1, most))];
+        long left = most;
         try (InputStream in = Files.newInputStream(p)) {
-          for (int n = in.read(buffer); n > 0; n = in.read(buffer)) sink.take(buffer, 0, n);
+          for (int n = in.read(buffer); n > 0 && left > 0; n = in.read(buffer)) {
+            sink.take(buffer, 0, (int) Math.min(n, left));
+            left -= n;
+          }
         } catch (IOException e) {
           throw unreadable(p, e);
         }

@@ -12,6 +12,7 @@ import picocli.CommandLine.Command;
     subcommands = {
       ImageCommand.class,
       LibraryCommand.class,
+      KindCommand.class,
       PegsCommand.class,
       Bench.class,
       CheckCommand.class

@@ -32,6 +32,7 @@ import lanternshed.core.measure.Say;
  * @param machineSteps what is typed on the machine itself
  * @param processor the class of its processor, for code that it starts; "" for an 80386
  * @param span the board on which several cards are one drive; null where a card is one
+ * @param menu what its menu of a card's files shows and starts (T-8, T-10); null where it has none
  */
 public record Profile(
     String key,
@@ -58,7 +59,8 @@ public record Profile(
     String nameRule,
     List<TypedStep> machineSteps,
     String processor,
-    @JsonInclude(JsonInclude.Include.NON_NULL) Span span) {
+    @JsonInclude(JsonInclude.Include.NON_NULL) Span span,
+    @JsonInclude(JsonInclude.Include.NON_NULL) Menu menu) {
 
   /** The family of profiles that name firmware and systems and no family. */
   private static final String PC = "pc";
@@ -208,6 +210,57 @@ public record Profile(
    */
   public record Span(int slots, long ownSectors) {}
 
+  /**
+   * What shows the files of a card on the machine, and starts them (T-5, T-8, T-10).
+   *
+   * @param lines entries that it shows a page; 0 where it is not known
+   * @param order in which it shows them; "" where it is not known
+   * @param folders whether it opens folders
+   * @param keepsFolder whether the open folder is kept over power
+   * @param savesTo where a program that is saved goes; "" where none can be
+   * @param startFiles without which it does not come up
+   * @param loads what it does with files of a kind, the first that fits
+   */
+  public record Menu(
+      int lines,
+      String order,
+      boolean folders,
+      boolean keepsFolder,
+      String savesTo,
+      List<StartFile> startFiles,
+      List<Loads> loads) {
+    public Menu {
+      order = or(order);
+      savesTo = or(savesTo);
+      startFiles = list(startFiles);
+      loads = list(loads);
+    }
+  }
+
+  /** A file that must lie under that path for the menu to come up. */
+  public record StartFile(String path, String what) {}
+
+  /** How a loader takes a file. */
+  public enum Starts {
+    AT_ONCE,
+    SLOWLY,
+    NOT
+  }
+
+  /**
+   * What a menu does with files of a kind.
+   *
+   * @param kind key of the kind, "TAPE_IMAGE"
+   * @param endings that it asks for; empty where it takes any
+   * @param how it is done, or why not
+   */
+  public record Loads(String kind, List<String> endings, Starts starts, String how) {
+    public Loads {
+      endings = list(endings);
+      how = or(how);
+    }
+  }
+
   /** What holds a part. */
   public record Fastener(String where, String kind, String length, int count) {}
 
@@ -245,7 +298,8 @@ public record Profile(
         nameRule,
         machineSteps,
         processor,
-        span);
+        span,
+        menu);
   }
 
   /**

@@ -30,9 +30,10 @@ public enum Shelving {
    *
    * @param paths of all files
    * @param most files of a folder where ranges are balanced; a letter of more has one of its own
+   * @param kinds by path the folder of its kind, where that is known; others go by their ending
    * @return by path as it is the path that is wanted
    */
-  public Map<String, String> of(Collection<String> paths, int most) {
+  public Map<String, String> of(Collection<String> paths, int most, Map<String, String> kinds) {
     if (this == AS_IT_IS) return Map.of();
     Map<Character, Integer> counts = new TreeMap<>();
     for (String p : paths) counts.merge(letter(name(p)), 1, Integer::sum);
@@ -43,7 +44,7 @@ public enum Shelving {
       String folder =
           switch (this) {
             case RANGES -> ranges.get(c);
-            case KIND -> kind(name(p));
+            case KIND -> kinds.getOrDefault(p, ending(name(p)));
             default -> c == '0' ? DIGITS : Character.toString(c);
           };
       out.put(p, folder + "/" + name(p));
@@ -65,7 +66,7 @@ public enum Shelving {
     return c >= 'A' && c <= 'Z' ? c : '0';
   }
 
-  private static String kind(String name) {
+  private static String ending(String name) {
     int dot = name.lastIndexOf('.');
     return dot <= 0 || dot == name.length() - 1 ? "OTHERS" : NameList.fold(name.substring(dot + 1));
   }

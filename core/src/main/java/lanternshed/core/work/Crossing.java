@@ -1,6 +1,5 @@
 package lanternshed.core.work;
 
-import java.io.ByteArrayOutputStream;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -31,9 +30,10 @@ public final class Crossing {
    *
    * @param stamp packed date and time
    * @param text what becomes of it as a text; absent where it goes over byte by byte
+   * @param shelf folder of its kind, where a library is sorted by kinds; "" where it is not known
    */
   public record Coming(
-      String path, long bytes, int stamp, String sha256, Optional<Rewritten> text) {
+      String path, long bytes, int stamp, String sha256, Optional<Rewritten> text, String shelf) {
     long newBytes() {
       return text.map(Rewritten::bytes).orElse(bytes);
     }
@@ -60,9 +60,7 @@ public final class Crossing {
   /** The bytes of what may be a text; empty for what is too long to be one. */
   public static Optional<byte[]> text(Stock.Content content) {
     if (content.bytes() > TextChange.MOST) return Optional.empty();
-    ByteArrayOutputStream b = new ByteArrayOutputStream();
-    content.copyTo(b::write);
-    return Optional.of(b.toByteArray());
+    return Optional.of(content.head(TextChange.MOST));
   }
 
   /**
@@ -192,7 +190,9 @@ public final class Crossing {
     Map<String, String> wanted = new HashMap<>();
     // Where folders cannot be made at will there is nothing to sort into.
     if (choices.rule().folders() == NameRule.Folders.ANY) {
-      wanted.putAll(choices.shelving().of(paths, choices.most()));
+      Map<String, String> shelves = new HashMap<>();
+      for (Coming f : going) if (!f.shelf().isEmpty()) shelves.put(f.path(), f.shelf());
+      wanted.putAll(choices.shelving().of(paths, choices.most(), shelves));
     }
     wanted.putAll(choices.names());
     Map<String, NameList.Named> names = new LinkedHashMap<>();

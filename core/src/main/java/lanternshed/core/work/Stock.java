@@ -1,5 +1,6 @@
 package lanternshed.core.work;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
@@ -15,7 +16,34 @@ public interface Stock {
   interface Content {
     long bytes();
 
-    void copyTo(Sink sink);
+    /** Gives its first bytes, all of them where there are not more than {@code most}. */
+    void copyTo(Sink sink, long most);
+
+    default void copyTo(Sink sink) {
+      copyTo(sink, Long.MAX_VALUE);
+    }
+
+    /** Its first bytes, so many at most. */
+    default byte[] head(int most) {
+      ByteArrayOutputStream b = new ByteArrayOutputStream((int) Math.min(most, bytes()));
+      copyTo(b::write, most);
+      return b.toByteArray();
+    }
+  }
+
+  /** What lies in memory already. */
+  static Content held(byte[] b) {
+    return new Content() {
+      @Override
+      public long bytes() {
+        return b.length;
+      }
+
+      @Override
+      public void copyTo(Sink sink, long most) {
+        sink.take(b, 0, (int) Math.min(most, b.length));
+      }
+    };
   }
 
   /** The content of that SHA-256, in hexadecimal; empty where it is not here. */

@@ -224,7 +224,7 @@ class NamesTest {
   void aLibraryIsShelvedInBalancedRanges() {
     List<String> paths = new ArrayList<>();
     "AABBBCDDDDEFGHHZ9".chars().forEach(c -> paths.add("in/" + (char) c + paths.size() + ".pat"));
-    Map<String, String> to = Shelving.RANGES.of(paths, 6);
+    Map<String, String> to = Shelving.RANGES.of(paths, 6, Map.of());
     Map<String, Long> sizes =
         to.values().stream()
             .collect(
@@ -232,8 +232,8 @@ class NamesTest {
                     p -> p.substring(0, p.indexOf('/')), java.util.stream.Collectors.counting()));
     assertThat(sizes).containsOnlyKeys("0-B", "C-E", "F-Z");
     assertThat(sizes.values()).allMatch(n -> n <= 6);
-    assertThat(Shelving.KIND.of(paths, 0).values()).allMatch(p -> p.startsWith("PAT/"));
-    assertThat(Shelving.LETTER.of(List.of("9.x", "éa.x"), 0).values())
+    assertThat(Shelving.KIND.of(paths, 0, Map.of()).values()).allMatch(p -> p.startsWith("PAT/"));
+    assertThat(Shelving.LETTER.of(List.of("9.x", "éa.x"), 0, Map.of()).values())
         .containsExactly("0-9/9.x", "E/éa.x");
     assertThat(Shelving.pages(41, 20)).isEqualTo(3);
   }

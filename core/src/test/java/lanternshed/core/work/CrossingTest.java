@@ -22,7 +22,6 @@ import lanternshed.core.names.Shelving;
 import lanternshed.core.names.TextChange;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
-import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Crossing.Choices;
 import lanternshed.core.work.Crossing.Coming;
@@ -42,27 +41,12 @@ class CrossingTest {
 
   private final Map<String, byte[]> contents = new HashMap<>();
 
-  private final Stock stock =
-      sha ->
-          Optional.ofNullable(contents.get(sha))
-              .map(
-                  b ->
-                      new Stock.Content() {
-                        @Override
-                        public long bytes() {
-                          return b.length;
-                        }
-
-                        @Override
-                        public void copyTo(Sink sink) {
-                          sink.take(b, 0, b.length);
-                        }
-                      });
+  private final Stock stock = sha -> Optional.ofNullable(contents.get(sha)).map(Stock::held);
 
   private Coming file(String path, byte[] bytes) {
     String sha = Sha256.of(bytes);
     contents.put(sha, bytes);
-    return new Coming(path, bytes.length, 0x1C61_5000, sha, Optional.empty());
+    return new Coming(path, bytes.length, 0x1C61_5000, sha, Optional.empty(), "");
   }
 
   private static byte[] noise(Random r, int most) {
@@ -281,7 +265,8 @@ class CrossingTest {
               f.bytes(),
               f.stamp(),
               f.sha256(),
-              Crossing.rewritten(f.sha256(), dos, stock)));
+              Crossing.rewritten(f.sha256(), dos, stock),
+              ""));
     }
     Crossed c = Crossing.onto(Crossing.empty(disk), files, plain(NameRule.of("8.3")));
     assertThat(c.rows().get(0).bytes()).isEqualTo(13);
@@ -319,7 +304,7 @@ class CrossingTest {
   void contentThatIsGoneEndsTheWorkInASentence() {
     BlankDisk disk = BlankDisk.of("720K");
     List<Coming> files =
-        List.of(new Coming("a", 3, 0, Sha256.of(new byte[] {1}), Optional.empty()));
+        List.of(new Coming("a", 3, 0, Sha256.of(new byte[] {1}), Optional.empty(), ""));
     Crossed c = Crossing.over(Crossing.empty(disk), files, plain(NameRule.of("8.3")));
     MemoryMedium made = new MemoryMedium(disk.sectors());
     assertThatThrownBy(

@@ -7,7 +7,6 @@ import java.util.Random;
 import java.util.TreeMap;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.plan.PlanRequest.Carried;
-import lanternshed.core.volume.Sink;
 
 /** Images and files of a test, by their digest. */
 final class MemoryStock implements Stock {
@@ -28,22 +27,6 @@ final class MemoryStock implements Stock {
 
   @Override
   public Optional<Content> find(String sha256) {
-    byte[] b = images.get(sha256);
-    return Optional.ofNullable(b)
-        .map(
-            x ->
-                new Content() {
-                  @Override
-                  public long bytes() {
-                    return x.length;
-                  }
-
-                  @Override
-                  public void copyTo(Sink sink) {
-                    for (int i = 0; i < x.length; i += 4096) {
-                      sink.take(x, i, Math.min(4096, x.length - i));
-                    }
-                  }
-                });
+    return Optional.ofNullable(images.get(sha256)).map(Stock::held);
   }
 }

@@ -131,6 +131,19 @@ class CrossingController {
     return errands.begin("carry " + id, progress -> crossings.carry(id, seal, progress));
   }
 
+  /** T-6: what was tried of it on the machine. */
+  @PostMapping("/{id}/tried")
+  CrossingView tried(@PathVariable long id, @RequestBody @Valid CrossingService.TriedText text) {
+    crossings.tried(id, text);
+    return crossings.view(id);
+  }
+
+  @DeleteMapping("/{id}/tried/{number}")
+  CrossingView untried(@PathVariable long id, @PathVariable long number) {
+    crossings.untried(id, number);
+    return crossings.view(id);
+  }
+
   /** T-7: what went over, read from where it lies now, under the names that it had. */
   @GetMapping("/{id}/zip")
   ResponseEntity<StreamingResponseBody> zip(@PathVariable long id) {

@@ -1,6 +1,9 @@
 package lanternshed.server.crossing;
 
 import jakarta.persistence.EntityNotFoundException;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Clock;
@@ -16,6 +19,11 @@ import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.kind.Kind;
+import lanternshed.core.kind.Kinds;
+import lanternshed.core.kind.Known;
+import lanternshed.core.kind.Sample;
+import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
@@ -37,10 +45,13 @@ import lanternshed.core.work.Progress;
 import lanternshed.core.work.Stamp;
 import lanternshed.core.work.Stock;
 import lanternshed.server.crossing.CrossingView.ChosenText;
+import lanternshed.server.crossing.CrossingView.MenuChoice;
+import lanternshed.server.crossing.CrossingView.Menus;
 import lanternshed.server.errands.Errands;
 import lanternshed.server.files.DesktopFiles;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Transfers;
@@ -52,40 +63,58 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Service
 public class CrossingService {
   private static final int MOST_FILES = 20_000;
+  private static final int MOST_TRIED = 1000;
 
   /** No name holds these: they part folders, or end a text. */
   private static final String NEVER = "/";
 
   private final CrossingRepository crossings;
   private final CrossingFileRepository files;
+  private final TriedRepository tried;
   private final ImageService images;
   private final DesktopFiles desktop;
+  private final MachineService machines;
   private final Stock stock;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
+  /** By digest and ending what a file is: neither changes. */
+  private final Map<String, Known> kinds = Collections.synchronizedMap(new Recent<>());
+
   /** By digest and change what became of a text: neither changes, so the answer does not. */
   private final Map<String, Optional<Crossing.Rewritten>> rewritten =
-      Collections.synchronizedMap(
-          new LinkedHashMap<>(16, 0.75f, true) {
-            @Override
-            protected boolean removeEldestEntry(Map.Entry<String, Optional<Crossing.Rewritten>> e) {
-              return size() > 2 * MOST_FILES;
-            }
-          });
+      Collections.synchronizedMap(new Recent<>());
+
+  /** Forgets what was not asked for longest. */
+  private static final class Recent<V> extends LinkedHashMap<String, V> {
+    private static final long serialVersionUID = 1;
+
+    Recent() {
+      super(16, 0.75f, true);
+    }
+
+    @Override
+    protected boolean removeEldestEntry(Map.Entry<String, V> e) {
+      return size() > 2 * MOST_FILES;
+    }
+  }
 
   CrossingService(
       CrossingRepository crossings,
       CrossingFileRepository files,
+      TriedRepository tried,
       ImageService images,
       DesktopFiles desktop,
+      MachineService machines,
       Stock stock,
       Clock clock,
       TransactionTemplate transaction) {
     this.crossings = crossings;
     this.files = files;
+    this.tried = tried;
     this.images = images;
     this.desktop = desktop;
+    this.machines = machines;
     this.stock = stock;
     this.clock = clock;
     this.transaction = transaction;
@@ -245,7 +274,13 @@ public class CrossingService {
 
   CrossingView view(long id) {
     CrossingEntity c = get(id);
-    if (!c.carried().isEmpty()) return Json.read(c.carried(), CrossingView.class);
+    if (!c.carried().isEmpty()) {
+      return Json.read(c.carried(), CrossingView.class)
+          .with(
+              tried.findByCrossingIdAndRemovedFalseOrderById(id).stream()
+                  .map(TriedEntity::view)
+                  .toList());
+    }
     try {
       return crossed(c).view();
     } catch (ShedException e) {
@@ -253,22 +288,60 @@ public class CrossingService {
     }
   }
 
+  /**
+   * What somebody saw of a file on the machine.
+   *
+   * @param path as it lies there
+   */
+  record TriedText(
+      @NotBlank @Size(max = 1000) String path,
+      boolean started,
+      @NotNull @Size(max = 400) String says,
+      @NotNull @Size(max = 80) String author) {}
+
+  /** Notes what was tried on the machine; only what went over can be. */
+  @Transactional
+  public long tried(long id, TriedText text) {
+    CrossingView view = view(id);
+    boolean went =
+        view.carried()
+            && view.laid().rows().stream()
+                .anyMatch(r -> r.disk() >= 0 && r.to().equals(text.path()));
+    if (!went) throw new ShedException(text.path() + " did not go over here.");
+    if (tried.countByCrossingId(id) >= MOST_TRIED) {
+      throw new ShedException("That many trials are enough; take some out first.");
+    }
+    return tried.save(new TriedEntity(id, text, clock.instant())).id();
+  }
+
+  @Transactional
+  public void untried(long id, long number) {
+    TriedEntity t =
+        tried
+            .findById(number)
+            .filter(x -> x.crossingId() == id)
+            .orElseThrow(() -> new EntityNotFoundException("There is no such trial here."));
+    t.setRemoved(true);
+  }
+
   /** How the files would lie, with what is needed to carry them. */
   private record Laid(CrossingView view, Crossed crossed) {}
 
   private Laid crossed(CrossingEntity c) {
     ChosenText chosen = chosen(c);
+    List<CrossingFileEntity> waiting = files.findByCrossingId(c.id());
     List<Coming> coming =
-        files.findByCrossingId(c.id()).stream()
+        waiting.stream()
             .map(f -> coming(f, chosen.text()))
             .sorted(Comparator.comparing(Coming::path, Natural.ORDER))
             .toList();
+    Menus menus = menus(waiting, chosen);
     if (c.imageId() == null) {
       Hold hold = Crossing.empty(BlankDisk.of(c.disk()));
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
       Crossed crossed = Crossing.over(hold, coming, chosen.choices(rule));
-      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed);
+      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed, menus);
     }
     try (Medium m = images.open(images.get(c.imageId()))) {
       FileSet there = Edit.hold(m, c.volume(), List.of()).there();
@@ -276,7 +349,7 @@ public class CrossingService {
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
       Crossed crossed = Crossing.onto(hold, coming, chosen.choices(rule));
-      return laid(c, chosen.under(rule), rules, hold, there, crossed);
+      return laid(c, chosen.under(rule), rules, hold, there, crossed, menus);
     }
   }
 
@@ -292,8 +365,36 @@ public class CrossingService {
       List<NameRule> rules,
       Hold hold,
       FileSet there,
-      Crossed crossed) {
-    return new Laid(CrossingView.of(c, target(c), chosen, rules, hold, there, crossed), crossed);
+      Crossed crossed,
+      Menus menus) {
+    return new Laid(
+        CrossingView.of(c, target(c), chosen, rules, hold, there, crossed, menus), crossed);
+  }
+
+  private Menus menus(List<CrossingFileEntity> waiting, ChosenText chosen) {
+    List<MenuChoice> choices =
+        machines.all().stream()
+            .map(MachineService.Known::profile)
+            .filter(p -> p.menu() != null)
+            .map(p -> new MenuChoice(p.key(), p.name()))
+            .toList();
+    Map<String, Known> byPath = new HashMap<>();
+    for (CrossingFileEntity f : waiting) byPath.put(f.path(), known(f));
+    Profile.Menu menu = machines.find(chosen.machine()).map(Profile::menu).orElse(null);
+    return new Menus(choices, menu, byPath);
+  }
+
+  /** What a file is by its content; what is not on the shelf any more is not known. */
+  private Known known(CrossingFileEntity f) {
+    Sample name = Sample.of(f.path(), new byte[0], f.bytes());
+    return kinds.computeIfAbsent(
+        f.sha256() + name.ending(),
+        key ->
+            Kinds.of(
+                new Sample(
+                    name.ending(),
+                    stock.find(f.sha256()).map(x -> x.head(Sample.MOST)).orElse(new byte[0]),
+                    f.bytes())));
   }
 
   /** The one that was chosen, or the one that names on the volume follow already. */
@@ -316,7 +417,9 @@ public class CrossingService {
 
   private Coming coming(CrossingFileEntity f, TextChange text) {
     int stamp = f.time().isEmpty() ? Stamp.NONE : Stamp.of(LocalDateTime.parse(f.time()));
-    return new Coming(f.path(), f.bytes(), stamp, f.sha256(), rewritten(f.sha256(), text));
+    Kind kind = known(f).kind();
+    String shelf = kind == Kind.OTHER ? "" : kind.folder();
+    return new Coming(f.path(), f.bytes(), stamp, f.sha256(), rewritten(f.sha256(), text), shelf);
   }
 
   /** Reads a file once for each change that is asked of it. */

@@ -7,7 +7,9 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
@@ -16,6 +18,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.kind.Kind;
+import lanternshed.core.kind.Known;
+import lanternshed.core.kind.OnMachine;
+import lanternshed.core.kind.Sample;
+import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.Sum;
@@ -40,6 +47,7 @@ import lanternshed.server.shell.Json;
  * @param disk key of the kind of new disks; "" for a volume
  * @param refusal why nothing can go over; "" where something can
  * @param carried whether they went
+ * @param tried which of them somebody tried on the machine
  */
 record CrossingView(
     long id,
@@ -51,7 +59,13 @@ record CrossingView(
     ChosenText choices,
     CrossingLaid laid,
     String refusal,
-    boolean carried) {
+    boolean carried,
+    List<TriedView> tried) {
+
+  CrossingView {
+    // It is kept beside what was carried, and goes on after it.
+    if (tried == null) tried = List.of();
+  }
 
   private static final int MOST_FOLDERS = 100;
   private static final int MOST_THERE = 2000;
@@ -65,6 +79,8 @@ record CrossingView(
    * @param over files that go, {@code look} of them with a change to look at
    * @param least no fewer disks could do, {@code leastBecause} with its sum
    * @param seal of all that would be carried: what is carried is what was seen
+   * @param menus machines whose menu of a card's files is known
+   * @param menu of the chosen one
    */
   record CrossingLaid(
       String seal,
@@ -80,7 +96,15 @@ record CrossingView(
       List<DiskView> disks,
       int least,
       Sum leastBecause,
-      List<FolderView> folders) {
+      List<FolderView> folders,
+      List<MenuChoice> menus,
+      MenuView menu) {
+    CrossingLaid {
+      // What was carried before menus were known is kept without them.
+      if (menus == null) menus = List.of();
+      if (menu == null) menu = MenuView.NONE;
+    }
+
     static final CrossingLaid NONE =
         new CrossingLaid(
             "",
@@ -96,7 +120,9 @@ record CrossingView(
             List.of(),
             0,
             leastSum(List.of(), 1, 0, ""),
-            List.of());
+            List.of(),
+            List.of(),
+            MenuView.NONE);
 
     CrossingLaid made(List<Long> images) {
       List<DiskView> now = new ArrayList<>();
@@ -115,8 +141,75 @@ record CrossingView(
           now,
           least,
           leastBecause,
-          folders);
+          folders,
+          menus,
+          menu);
     }
+  }
+
+  /**
+   * A file that was tried on the machine (T-6).
+   *
+   * @param path as it lies there
+   * @param says what was seen
+   */
+  record TriedView(long id, String path, boolean started, String says, String author, Instant at) {}
+
+  /** A machine whose menu of a card's files is known. */
+  record MenuChoice(String key, String name) {}
+
+  /**
+   * What the machine's menu makes of the files (T-5, T-8, T-10).
+   *
+   * @param says how it shows a card, in words
+   * @param starts files by how its loader takes them
+   */
+  record MenuView(String says, int lines, List<StartFileView> startFiles, List<StartsView> starts) {
+    static final MenuView NONE = new MenuView("", 0, List.of(), List.of());
+
+    static MenuView of(Profile.Menu m, List<Taken> all, Collection<String> paths) {
+      List<String> says = new ArrayList<>();
+      if (!m.order().isEmpty()) says.add("shows them " + m.order());
+      says.add(m.folders() ? "opens folders" : "opens no folders");
+      if (m.folders()) {
+        says.add(m.keepsFolder() ? "keeps the open one over power" : "begins at the root again");
+      }
+      if (!m.savesTo().isEmpty()) says.add("saves to " + m.savesTo());
+      List<Profile.StartFile> missing = OnMachine.missing(m, paths);
+      List<StartFileView> files =
+          m.startFiles().stream()
+              .map(f -> new StartFileView(f.path(), f.what(), !missing.contains(f)))
+              .toList();
+      List<StartsView> starts = new ArrayList<>();
+      for (Profile.Starts s : Profile.Starts.values()) {
+        List<Taken> of = all.stream().filter(t -> t.on().starts().equals(Optional.of(s))).toList();
+        long seconds = of.stream().mapToLong(t -> t.known().seconds()).sum();
+        boolean tape = s == Profile.Starts.SLOWLY && seconds > 0;
+        if (!of.isEmpty()) {
+          starts.add(new StartsView(s.name(), of.size(), tape ? Say.seconds(seconds) : ""));
+        }
+      }
+      int open = (int) all.stream().filter(t -> t.on().starts().isEmpty()).count();
+      if (open > 0) starts.add(new StartsView("", open, ""));
+      return new MenuView(String.join(", ", says), m.lines(), files, starts);
+    }
+  }
+
+  /**
+   * @param there whether it lies on the card, or comes
+   */
+  record StartFileView(String path, String what, boolean there) {}
+
+  /**
+   * @param starts how the loader takes them; "" where its profile does not say
+   * @param time that tapes among them take; "" for none
+   */
+  record StartsView(String starts, int files, String time) {}
+
+  /** A file that goes over, with what it is and what the machine does with it. */
+  record Taken(Known known, OnMachine on) {
+    static final Taken NOT_KNOWN =
+        new Taken(new Known(Kind.OTHER, "", "", 0), new OnMachine(Optional.empty(), ""));
   }
 
   /**
@@ -140,6 +233,7 @@ record CrossingView(
    * @param left paths that are not to go over
    * @param changes what becomes of files that are on the volume
    * @param text what becomes of those that come and are texts
+   * @param machine key of the machine whose menu shows the files; "" for none
    */
   record ChosenText(
       @NotNull @Size(max = 20) String rule,
@@ -150,13 +244,28 @@ record CrossingView(
       @NotNull @Size(max = 20_000) Map<String, @NotBlank @Size(max = 1000) String> names,
       @NotNull @Size(max = 20_000) List<@NotNull String> left,
       @NotNull @Size(max = 5000) List<@Valid ThereChange> changes,
-      @NotNull TextChange text) {
+      @NotNull TextChange text,
+      @Size(max = 60) String machine) {
+    ChosenText {
+      if (machine == null) machine = "";
+    }
+
     static final ChosenText OPEN =
         new ChosenText(
-            "", Shelving.AS_IT_IS, 40, 0, false, Map.of(), List.of(), List.of(), TextChange.NONE);
+            "",
+            Shelving.AS_IT_IS,
+            40,
+            0,
+            false,
+            Map.of(),
+            List.of(),
+            List.of(),
+            TextChange.NONE,
+            "");
 
     ChosenText under(NameRule r) {
-      return new ChosenText(r.key(), shelving, most, lines, together, names, left, changes, text);
+      return new ChosenText(
+          r.key(), shelving, most, lines, together, names, left, changes, text, machine);
     }
 
     Crossing.Choices choices(NameRule r) {
@@ -247,6 +356,12 @@ record CrossingView(
     }
   }
 
+  /**
+   * @param kind what it is by its content, {@code about} what its structure says
+   * @param fault what of that does not agree; "" for nothing
+   * @param starts how the machine's loader takes it, {@code how} in words; "" where that is not
+   *     known
+   */
   record CrossingRow(
       String from,
       String to,
@@ -258,8 +373,22 @@ record CrossingView(
       Crossing.State state,
       String says,
       String twin,
-      int disk) {
-    static CrossingRow of(Crossing.Row r) {
+      int disk,
+      String kind,
+      String about,
+      String fault,
+      String starts,
+      String how) {
+    CrossingRow {
+      // What was carried before kinds were known is kept without them.
+      if (kind == null) kind = "";
+      if (about == null) about = "";
+      if (fault == null) fault = "";
+      if (starts == null) starts = "";
+      if (how == null) how = "";
+    }
+
+    static CrossingRow of(Crossing.Row r, Taken taken) {
       return new CrossingRow(
           r.from(),
           r.to(),
@@ -271,7 +400,12 @@ record CrossingView(
           r.state(),
           r.says(),
           r.twin(),
-          r.disk());
+          r.disk(),
+          taken.known().kind() == Kind.OTHER ? "" : taken.known().kind().words(),
+          taken.known().says(),
+          taken.known().fault(),
+          taken.on().starts().map(Enum::name).orElse(""),
+          taken.on().how());
     }
   }
 
@@ -370,6 +504,36 @@ record CrossingView(
    */
   record FolderView(int disk, String name, int entries, int pages) {}
 
+  /**
+   * What is known of menus and kinds for a crossing.
+   *
+   * @param menu of the chosen machine; null where none is chosen
+   * @param byPath what the files are, by their paths as they are now
+   */
+  record Menus(List<MenuChoice> choices, Profile.Menu menu, Map<String, Known> byPath) {
+    int lines() {
+      return menu == null ? 0 : menu.lines();
+    }
+
+    Taken taken(String path) {
+      Known known = byPath.get(path);
+      if (known == null) return Taken.NOT_KNOWN;
+      OnMachine on =
+          menu == null
+              ? Taken.NOT_KNOWN.on()
+              : OnMachine.of(menu, known, Sample.of(path, new byte[0], 0).ending());
+      return new Taken(known, on);
+    }
+
+    MenuView view(Hold hold, Crossed crossed) {
+      if (menu == null) return MenuView.NONE;
+      List<Crossing.Row> over = crossed.rows().stream().filter(r -> r.disk() >= 0).toList();
+      List<String> paths = new ArrayList<>(over.stream().map(Crossing.Row::to).toList());
+      hold.there().items().stream().filter(i -> !i.folder()).forEach(i -> paths.add(i.path()));
+      return MenuView.of(menu, over.stream().map(r -> taken(r.from())).toList(), paths);
+    }
+  }
+
   /** How the files would lie. */
   static CrossingView of(
       CrossingEntity c,
@@ -378,7 +542,8 @@ record CrossingView(
       List<NameRule> rules,
       Hold hold,
       FileSet there,
-      Crossed crossed) {
+      Crossed crossed,
+      Menus menus) {
     List<DiskView> disks = new ArrayList<>();
     String volume = target.split(" of ")[0];
     for (int d = 0; d < crossed.fits().size(); d++) {
@@ -390,7 +555,7 @@ record CrossingView(
             rules.stream().map(RuleChoice::of).toList(),
             TextChange.pages(),
             Catalogue.unit(hold.kind()),
-            crossed.rows().stream().map(CrossingRow::of).toList(),
+            crossed.rows().stream().map(r -> CrossingRow.of(r, menus.taken(r.from()))).toList(),
             ThereRow.of(there),
             there.items().size(),
             (int) crossed.rows().stream().filter(r -> r.disk() >= 0).count(),
@@ -403,7 +568,9 @@ record CrossingView(
                 disks.isEmpty() ? 1 : crossed.fits().get(0).there(),
                 crossed.least(),
                 Catalogue.unit(hold.kind()) + "s"),
-            folders(crossed.rows(), chosen.lines()));
+            folders(crossed.rows(), chosen.lines() > 0 ? chosen.lines() : menus.lines()),
+            menus.choices(),
+            menus.view(hold, crossed));
     return view(c, target, chosen, laid, "");
   }
 
@@ -416,13 +583,38 @@ record CrossingView(
       CrossingEntity c, String target, ChosenText chosen, CrossingLaid laid, String refusal) {
     long image = c.imageId() == null ? 0 : c.imageId();
     return new CrossingView(
-        c.id(), c.version(), target, image, c.volume(), c.disk(), chosen, laid, refusal, false);
+        c.id(),
+        c.version(),
+        target,
+        image,
+        c.volume(),
+        c.disk(),
+        chosen,
+        laid,
+        refusal,
+        false,
+        List.of());
   }
 
   /** The same once it went over. */
   CrossingView carried(List<Long> images) {
     return new CrossingView(
-        id, version, target, image, volume, disk, choices, laid.made(images), refusal, true);
+        id,
+        version,
+        target,
+        image,
+        volume,
+        disk,
+        choices,
+        laid.made(images),
+        refusal,
+        true,
+        List.of());
+  }
+
+  CrossingView with(List<TriedView> now) {
+    return new CrossingView(
+        id, version, target, image, volume, disk, choices, laid, refusal, carried, now);
   }
 
   private static String seal(ChosenText chosen, Crossed crossed) {

@@ -28,9 +28,9 @@ public class MachineService {
   /**
    * @param version of a profile made here, for its next change; 0 for one that ships
    */
-  record Known(Profile profile, boolean own, long version) {}
+  public record Known(Profile profile, boolean own, long version) {}
 
-  List<Known> all() {
+  public List<Known> all() {
     List<Known> out = new ArrayList<>();
     own.findAllByOrderByCreated().forEach(m -> out.add(new Known(m.profile(), true, m.version())));
     Profiles.all().forEach(p -> out.add(new Known(p, false, 0)));

@@ -44,10 +44,14 @@ class ShelfStock implements Stock {
     }
 
     @Override
-    public void copyTo(Sink sink) {
-      byte[] b = new byte[(int) Math.max(1, Math.min(1 << 20, bytes()))];
+    public void copyTo(Sink sink, long most) {
+      byte[] b = new byte[(int) Math.max(1, Math.min(1 << 20, Math.min(most, bytes())))];
+      long left = most;
       try (InputStream in = Files.newInputStream(file)) {
-        for (int n = in.read(b); n > 0; n = in.read(b)) sink.take(b, 0, n);
+        for (int n = in.read(b); n > 0 && left > 0; n = in.read(b)) {
+          sink.take(b, 0, (int) Math.min(n, left));
+          left -= n;
+        }
       } catch (IOException e) {
         throw unreadable(e);
       }
@@ -71,13 +75,13 @@ class ShelfStock implements Stock {
     }
 
     @Override
-    public void copyTo(Sink sink) {
+    public void copyTo(Sink sink, long most) {
       byte[] b = new byte[SECTORS * 512];
       try (Medium m = images.open(image)) {
-        for (long at = 0; at < m.sectors(); at += SECTORS) {
+        for (long at = 0; at < m.sectors() && at * 512 < most; at += SECTORS) {
           int n = (int) Math.min(SECTORS, m.sectors() - at);
           m.read(at, n, b, 0);
-          sink.take(b, 0, n * 512);
+          sink.take(b, 0, (int) Math.min(n * 512L, most - at * 512));
         }
       }
     }

@@ -1,0 +1,59 @@
+package lanternshed.core.kind;
+
+import java.util.Arrays;
+
+/**
+ * The beginning of a file, and how long it is.
+ *
+ * @param ending letters behind the last point of its name, in capitals; "" for none
+ * @param head its first bytes, all of it where it is not longer than {@link #MOST}
+ * @param length of the file in bytes
+ */
+public record Sample(String ending, byte[] head, long length) {
+  /** Programs of small machines are whole within it; of long files the structures come first. */
+  public static final int MOST = 256 << 10;
+
+  /** A file's name with its first bytes. */
+  public static Sample of(String name, byte[] head, long length) {
+    int dot = name.lastIndexOf('.');
+    String ending = dot < 0 ? "" : name.substring(dot + 1).toUpperCase(java.util.Locale.ROOT);
+    return new Sample(ending, head, length);
+  }
+
+  boolean whole() {
+    return head.length == length;
+  }
+
+  int at(int i) {
+    return head[i] & 0xFF;
+  }
+
+  /** Big end first. */
+  int word(int i) {
+    return at(i) << 8 | at(i + 1);
+  }
+
+  /** Little end first. */
+  int little(int i) {
+    return at(i) | at(i + 1) << 8;
+  }
+
+  long little32(int i) {
+    return little(i) | (long) little(i + 2) << 16;
+  }
+
+  boolean begins(int from, String mark) {
+    if (from < 0 || from + mark.length() > head.length) return false;
+    for (int i = 0; i < mark.length(); i++) if (at(from + i) != mark.charAt(i)) return false;
+    return true;
+  }
+
+  /** Letters of a name in the file, without what no screen shows. */
+  String letters(int from, int count) {
+    StringBuilder out = new StringBuilder();
+    for (byte b : Arrays.copyOfRange(head, from, from + count)) {
+      out.append(b >= ' ' && b < 0x7F ? (char) b : ' ');
+    }
+    return out.toString().strip();
+  }
+}
