@@ -2,7 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, sentence } from '../api/client'
-import { LEVELS } from '../parts/levels'
+import { count } from '../shed/units'
+import { isLater, LEVELS } from '../parts/levels'
 import { hex, type Rom } from './useRoms'
 
 /** The option ROM run as firmware enters it. */
@@ -13,6 +14,8 @@ const asked = useQuery({
   enabled: computed(() => !!props.rom.facts.option),
 })
 const r = computed(() => asked.data.value)
+/** Whether something that the run did not come to needs a later processor. */
+const later = computed(() => r.value && isLater(r.value.code.needs, r.value.needs))
 </script>
 
 <template>
@@ -46,9 +49,26 @@ const r = computed(() => asked.data.value)
         {{ r.why ? '▲' : '✓' }} needs an {{ LEVELS[r.needs] }} or later
         <span v-if="r.why" class="block text-sm">{{ r.why }}</span>
       </p>
-      <p class="mt-1 text-sm text-slate">
-        No controller answers here, so it finds no drive. What it did not reach was not looked at.
-      </p>
+      <div class="mt-2 border-t border-rule pt-2">
+        <p :class="later ? 'text-lamp' : 'text-moss'">
+          {{ later ? '▲' : '✓' }} {{ count(r.code.instructions) }} instructions can be reached; all
+          of them together need an {{ LEVELS[r.code.needs] }}
+        </p>
+        <details v-if="r.code.beyond.length" class="text-sm">
+          <summary class="cursor-pointer text-river underline">what an 8086 lacks</summary>
+          <p v-for="b in r.code.beyond" :key="b.at" class="figure">
+            {{ hex(b.at) }} {{ b.code }} <span class="text-slate">{{ LEVELS[b.needs] }}</span>
+          </p>
+        </details>
+        <p class="mt-1 text-sm text-slate">
+          Followed from its entry and its hooks, whether a run comes there or not.
+          <template v-if="r.code.unseen"
+            >{{ count(r.code.unseen) }} jumps or calls go where only a run knows. </template
+          ><template v-if="r.code.astray"
+            >{{ count(r.code.astray) }} places that were reached hold no instruction. </template
+          >No controller answers here, so it finds no drive.
+        </p>
+      </div>
     </template>
   </section>
 </template>

@@ -48,5 +48,14 @@ export function useRom(id: () => number) {
     onSuccess: keep,
     onError: again,
   })
-  return { rom, path, keep, place, write, queries, key }
+  const forJob = useMutation({
+    scope,
+    mutationFn: (job: number) =>
+      ask(
+        api.PUT('/api/roms/{id}/job', { ...path.value, body: { version: latest().version, job } }),
+      ),
+    onSuccess: keep,
+    onError: again,
+  })
+  return { rom, path, forJob, keep, place, write, queries, key }
 }

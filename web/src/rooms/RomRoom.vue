@@ -4,6 +4,8 @@ import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, sentence, type Schemas } from '../api/client'
 import Why from '../because/Why.vue'
+import CompareCard from '../rom/CompareCard.vue'
+import ForMachine from '../rom/ForMachine.vue'
 import MemoryMap from '../rom/MemoryMap.vue'
 import ReadBackCard from '../rom/ReadBackCard.vue'
 import RomColumn from '../rom/RomColumn.vue'
@@ -14,7 +16,9 @@ import { useTrail } from '../shed/crumbs'
 /** One image of a ROM: what it is, where it goes, what its chip reads, what it does when it runs. */
 const route = useRoute()
 const router = useRouter()
-const { rom, path, keep, place, write, queries, key } = useRom(() => Number(route.params.id))
+const { rom, path, keep, place, write, forJob, queries, key } = useRom(() =>
+  Number(route.params.id),
+)
 const v = computed(() => rom.data.value)
 const trail = useTrail()
 watch(
@@ -50,7 +54,12 @@ const split = useMutation({
   },
 })
 const error = computed(
-  () => corrected.error.value ?? fitted.error.value ?? split.error.value ?? write.error.value,
+  () =>
+    corrected.error.value ??
+    fitted.error.value ??
+    split.error.value ??
+    write.error.value ??
+    forJob.error.value,
 )
 const wrong = computed(() => v.value?.facts.findings ?? [])
 const mends = computed(() => wrong.value.some((f) => f.what.startsWith('The sum of')))
@@ -138,10 +147,12 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
     </section>
     <div class="space-y-3">
       <MemoryMap :rom="v" :error="place.error.value" @place="place.mutate($event)" />
+      <CompareCard :rom="v" />
     </div>
     <div class="space-y-3">
       <ReadBackCard :rom="v" @kept="queries.invalidateQueries({ queryKey: key })" />
       <RunCard :rom="v" />
+      <ForMachine :rom="v" @job="forJob.mutate($event)" />
     </div>
   </div>
 </template>

@@ -1,6 +1,8 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../api/client'
+import CompareCard from '../rom/CompareCard.vue'
+import ForMachine from '../rom/ForMachine.vue'
 import MemoryMap from '../rom/MemoryMap.vue'
 import ReadBackCard from '../rom/ReadBackCard.vue'
 import RomColumn from '../rom/RomColumn.vue'
@@ -46,6 +48,7 @@ const rom: Schemas['RomView'] = {
   conflict: '',
   jumpers: { start: 'E0000', print: ['J1', 'J2'], tested: ['J1', 'J3'] },
   readings: [],
+  job: { id: 0, machine: '', serves: true, sentence: '' },
 }
 const board = {
   key: 'board',
@@ -117,16 +120,72 @@ describe('the ROM bench', () => {
         hooks: [{ vector: 0x13, name: 'disk', segment: 0xe000, offset: 65 }],
         asked: [],
         steps: 180,
+        code: {
+          instructions: 412,
+          bytes: 1200,
+          needs: 'I80386',
+          beyond: [{ at: 0x41, needs: 'I80386', code: '6631C0' }],
+          unseen: 2,
+          astray: 0,
+        },
       },
     })
     const w = show(RunCard, { props: { rom } })
     await flushPromises()
     expect(w.find('pre').text()).toBe('Mill ROM 1.3')
     expect(w.text()).toMatch(/INT 13h.*disk.*▲ needs an 80386 or later/)
+    expect(w.text()).toMatch(/✓ 412 instructions can be reached.*0041 6631C0.*2 jumps or calls/)
+  })
+
+  it('puts the smallest build that a processor serves on top', async () => {
+    const row = { size: '', what: 'option ROM', fault: '', madeFrom: '' }
+    answer({
+      'GET /api/roms': [
+        { ...row, id: 1, name: 'late', bytes: 100, needs: 'I80386' },
+        { ...row, id: 2, name: 'large', bytes: 300, needs: 'I8086' },
+        { ...row, id: 3, name: 'small', bytes: 200, needs: 'I80186' },
+      ],
+    })
+    const w = show(RomsRoom)
+    await flushPromises()
+    await w.find('select').setValue('I80186')
+    expect(w.findAll('tbody a').map((a) => a.text())).toEqual(['small', 'large', 'late'])
+    expect(w.text()).toMatch(/✓ the smallest that serves.*late.*✕ has instructions that it lacks/)
+  })
+
+  it('shows what configuring changed, and whether the machine serves', async () => {
+    answer({
+      'GET /api/roms': [{ id: 8, name: 'set.bin', bytes: 1, needs: '', fault: '', madeFrom: '' }],
+      'GET /api/roms/3/against/8': {
+        bytes: 1,
+        places: [{ at: 0x200, length: 1, before: '00', after: '09', means: 'settings or code' }],
+        more: 0,
+        sentence: '1 byte differs in 1 place.',
+      },
+      'GET /api/jobs': { total: 1, waiting: [], rows: [{ id: 4, machine: 'Larkspur' }] },
+    })
+    const w = show(CompareCard, { props: { rom } })
+    await flushPromises()
+    await w.find('select').setValue(8)
+    await flushPromises()
+    expect(w.text()).toMatch(/1 byte differs in 1 place.*0200.*00.*→ 09.*settings or code/)
+    const job = { id: 4, machine: 'Larkspur', serves: false, sentence: 'It has an 8086.' }
+    const m = show(ForMachine, { props: { rom: { ...rom, job } } })
+    await flushPromises()
+    expect(m.text()).toContain('✕ It has an 8086.')
+    await m.find('select').setValue(0)
+    expect(m.emitted('job')?.[0]).toEqual([0])
   })
 
   it('joins the picked ones in the order in which they were picked', async () => {
-    const row = { size: '1.0 KiB', what: 'no option ROM', fault: '', madeFrom: '' }
+    const row = {
+      size: '1.0 KiB',
+      bytes: 1024,
+      what: 'no option ROM',
+      fault: '',
+      madeFrom: '',
+      needs: '',
+    }
     const asked = answer({
       'GET /api/roms': [
         { ...row, id: 1, name: 'even' },

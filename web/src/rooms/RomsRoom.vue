@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asItIs, ask, sentence, type Schemas } from '../api/client'
+import { isLater, LEVELS } from '../parts/levels'
 import { useUndo } from '../shed/undo'
 
 /** The images of ROMs: brought in, made of one another, joined again. */
@@ -45,6 +46,16 @@ function chosen(files: FileList | null | undefined): void {
   over.value = false
   if (files?.[0]) add.mutate(files[0])
 }
+/** Builds for a processor: those that serve first, the smallest on top (O-8). */
+const processor = ref<'' | keyof typeof LEVELS>('')
+const serves = (r: Schemas['RomRow']) =>
+  !processor.value || !r.needs || !isLater(r.needs as keyof typeof LEVELS, processor.value)
+const rows = computed(() => {
+  const all = roms.data.value ?? []
+  if (!processor.value) return all
+  const weight = (r: Schemas['RomRow']) => (!r.needs ? 2 : serves(r) ? 0 : 1)
+  return [...all].sort((a, b) => weight(a) - weight(b) || a.bytes - b.bytes)
+})
 const error = computed(() => roms.error.value ?? add.error.value ?? join.error.value)
 </script>
 
@@ -58,6 +69,13 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
       <h1 class="text-xl font-bold">ROM bench</h1>
       <span class="text-slate">raw bytes or hexadecimal text, to 2 MiB</span>
       <span class="grow" />
+      <label v-if="roms.data.value?.length" class="text-sm text-slate"
+        >builds for
+        <select v-model="processor" class="field h-9 w-auto! py-0!">
+          <option value="">any processor</option>
+          <option v-for="(says, level) in LEVELS" :key="level" :value="level">an {{ says }}</option>
+        </select></label
+      >
       <button
         v-if="picked.length"
         type="button"
@@ -108,7 +126,7 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
         </thead>
         <tbody class="block md:table-row-group">
           <tr
-            v-for="r in roms.data.value"
+            v-for="(r, i) in rows"
             :key="r.id"
             class="block border-t border-rule px-4 py-2 md:table-row md:p-0"
           >
@@ -119,7 +137,18 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
             </td>
             <td class="figure block md:table-cell md:py-2 md:pr-3">{{ r.size }}</td>
             <td class="block md:table-cell md:py-2 md:pr-3">
-              {{ r.what }}
+              {{ r.what
+              }}<template v-if="r.needs"
+                >, {{ LEVELS[r.needs as keyof typeof LEVELS] }} or later</template
+              >
+              <span v-if="processor && r.needs && !serves(r)" class="block text-sm text-brick"
+                >✕ has instructions that it lacks</span
+              >
+              <span
+                v-else-if="processor && r.needs && !i && !r.fault"
+                class="block text-sm text-moss"
+                >✓ the smallest that serves</span
+              >
               <span v-if="r.fault" class="block text-sm text-brick">▲ {{ r.fault }}</span>
             </td>
             <td class="block text-sm md:table-cell md:py-2 md:pr-3">{{ r.madeFrom || '–' }}</td>

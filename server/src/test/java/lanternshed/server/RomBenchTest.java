@@ -53,6 +53,44 @@ class RomBenchTest {
   }
 
   @Test
+  void anImageIsHeldAgainstTheProcessorOfItsJobAndStandsInItsRecord() throws Exception {
+    byte[] late = option(77);
+    late[3] = 0x60;
+    late[4] = 0x61;
+    late[5] = (byte) 0xCB;
+    JsonNode rom = add("late.bin", late);
+    JsonNode row = shed.get("/api/roms").json().get(0);
+    assertThat(row.get("needs").asString()).isEqualTo("I80186");
+    Map<String, Object> begun =
+        Map.of("machine", "Larkspur", "profile", "xt", "fault", "", "mediumId", 0);
+    TestShed.Answer job = shed.post("/api/jobs", begun);
+    assertThat(job.status()).as(job.text()).isEqualTo(201);
+    long number = job.json().get("id").asLong();
+    String at = "/api/roms/" + id(rom);
+    long version = rom.get("version").asLong();
+    JsonNode on = shed.put(at + "/job", Map.of("version", version, "job", number)).json();
+    assertThat(on.get("job").get("serves").asBoolean()).isFalse();
+    assertThat(on.get("job").get("sentence").asString()).contains("needs an 80186");
+    byte[] early = option(78);
+    JsonNode other = add("early.bin", early);
+    early[100] ^= 1;
+    JsonNode change = shed.get(at + "/against/" + id(add("other.bin", early))).json();
+    assertThat(change.get("sentence").asString()).contains("bytes differ");
+    assertThat(change.get("places").get(0).get("means").asString()).contains("enters it");
+    assertThat(
+            shed.get("/api/roms/" + id(other) + "/against/" + id(other))
+                .json()
+                .get("sentence")
+                .asString())
+        .startsWith("They are the same bytes.");
+    for (String sheet :
+        List.of(at + "/label.pdf", at + "/fitting.pdf", "/api/jobs/" + number + "/record.pdf")) {
+      byte[] pdf = shed.bytes(sheet);
+      assertThat(new String(pdf, 0, 5, StandardCharsets.US_ASCII)).isEqualTo("%PDF-");
+    }
+  }
+
+  @Test
   void anImageIsCorrectedFittedAndSplitAndTheOldOneStays() {
     byte[] b = option(1);
     JsonNode rom = add("mill.bin", b);

@@ -1,5 +1,7 @@
 package lanternshed.core.cpu;
 
+import java.util.Arrays;
+
 /** Classes of processors by what they add. */
 public enum Level {
   I8086("8086"),
@@ -13,11 +15,16 @@ public enum Level {
     this.title = title;
   }
 
+  /** The class of that title; the last one for any other, which machines of today are. */
+  public static Level of(String title) {
+    return Arrays.stream(values()).filter(l -> l.title.equals(title)).findFirst().orElse(I80386);
+  }
+
   public String title() {
     return title;
   }
 
-  boolean atLeast(Level other) {
+  public boolean atLeast(Level other) {
     return compareTo(other) >= 0;
   }
 }

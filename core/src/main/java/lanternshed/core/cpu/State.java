@@ -35,6 +35,9 @@ abstract class State {
   /** Where the instruction began: it is begun again where it faults. */
   int began;
 
+  /** Where the bytes end that were fetched of it, wherever it went. */
+  int fetched;
+
   State(Memory memory, Bus bus, Level level) {
     this.memory = memory;
     this.bus = bus;
@@ -44,12 +47,14 @@ abstract class State {
   final int fetch8() {
     int v = memory.u8((seg[Cpu.CS] << 4) + ip);
     ip = ip + 1 & 0xFFFF;
+    fetched = ip;
     return v;
   }
 
   final int fetch16() {
     int v = memory.u16((seg[Cpu.CS] << 4) + ip);
     ip = ip + 2 & 0xFFFF;
+    fetched = ip;
     return v;
   }
 

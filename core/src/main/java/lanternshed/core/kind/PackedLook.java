@@ -16,6 +16,6 @@ final class PackedLook implements Look {
   }
 
   private static Known known(String form) {
-    return Known.of(Kind.PACKED, form + ": unpack it first");
+    return Known.of(Kind.PACKED, "as " + form);
   }
 }

@@ -1,6 +1,5 @@
 package lanternshed.core.machine;
 
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -61,9 +60,6 @@ public record Setup(Profile profile, Profile.Firmware firmware, Generation syste
 
   /** The class of its processor. */
   public Level level() {
-    return Arrays.stream(Level.values())
-        .filter(l -> l.title().equals(profile.processor()))
-        .findFirst()
-        .orElse(Level.I80386);
+    return Level.of(profile.processor());
   }
 }

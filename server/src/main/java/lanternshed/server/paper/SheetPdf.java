@@ -35,6 +35,7 @@ public final class SheetPdf {
   private static final float LABEL = 150;
   private static final float PICTURE = 220;
   private static final float BOX = 12;
+  private static final float SWITCH = 26;
   private static final float READING = 150;
   private static final Color RULE = new Color(0xD8, 0xCD, 0xB9);
   private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
@@ -193,6 +194,25 @@ public final class SheetPdf {
       words.addElement(paragraph(i == 0 ? Type.BOLD : Type.SMALL, beside.get(i), 0, 0));
     }
     t.addCell(words);
+    return add(t);
+  }
+
+  /**
+   * A row of jumpers or switches as they stand, closed ones filled, with their names under them.
+   */
+  public SheetPdf switches(Map<String, Boolean> closed) {
+    PdfPTable t = new PdfPTable(closed.size());
+    t.setTotalWidth(SWITCH * closed.size());
+    t.setLockedWidth(true);
+    t.setHorizontalAlignment(Element.ALIGN_LEFT);
+    closed.forEach(
+        (name, isClosed) -> {
+          PdfPCell c = new PdfPCell();
+          c.setFixedHeight(SWITCH / 2);
+          if (isClosed) c.setBackgroundColor(Color.BLACK);
+          t.addCell(c);
+        });
+    closed.forEach((name, isClosed) -> t.addCell(cell(Type.SMALL.of(name))));
     return add(t);
   }
 

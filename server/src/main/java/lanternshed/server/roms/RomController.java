@@ -15,6 +15,7 @@ import lanternshed.core.rom.Erased;
 import lanternshed.core.rom.HexText;
 import lanternshed.core.rom.ReadBack;
 import lanternshed.core.rom.RomCarrier;
+import lanternshed.core.rom.RomChange;
 import lanternshed.core.rom.StandInProgrammer;
 import lanternshed.core.rom.Windows;
 import lanternshed.server.shell.RawBody;
@@ -70,6 +71,8 @@ class RomController {
     }
   }
 
+  record ForJob(long version, @Min(0) long job) {}
+
   record ChipWish(int kilobits, @NotNull Chip.Pad pad) {}
 
   record SplitWish(int ways) {}
@@ -111,6 +114,18 @@ class RomController {
   RomService.RomView place(@PathVariable long id, @RequestBody @Valid PlaceText p) {
     roms.place(id, p.version(), p.place());
     return roms.view(id);
+  }
+
+  @PutMapping("/{id}/job")
+  RomService.RomView forJob(@PathVariable long id, @RequestBody @Valid ForJob f) {
+    roms.forJob(id, f.version(), f.job());
+    return roms.view(id);
+  }
+
+  /** What was changed from this image to another (O-9). */
+  @GetMapping("/{id}/against/{other}")
+  RomChange against(@PathVariable long id, @PathVariable long other) {
+    return roms.against(id, other);
   }
 
   @DeleteMapping("/{id}")

@@ -3,8 +3,10 @@ package lanternshed.server.roms;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.rom.RomFacts;
 import lanternshed.server.shell.Removable;
+import org.hibernate.annotations.OptimisticLock;
 
 /** An image of a ROM; its bytes never change. Taken out it is only hidden (O-12). */
 @Entity
@@ -19,6 +21,12 @@ class RomEntity extends Removable {
   private String fault;
   private String madeFrom;
   private String place = "";
+
+  /** Follows from the bytes: who has the page open need not look again. */
+  @OptimisticLock(excluded = true)
+  private String needs = "";
+
+  private Long jobId;
   private Instant at;
 
   protected RomEntity() {}
@@ -67,6 +75,24 @@ class RomEntity extends Removable {
 
   void setPlace(String json) {
     place = json;
+  }
+
+  /** Name of the least {@link Level} that it needs; "" where that was not looked at. */
+  String needs() {
+    return needs;
+  }
+
+  void setNeeds(String level) {
+    needs = level;
+  }
+
+  /** The job whose machine it goes into; null for none. */
+  Long jobId() {
+    return jobId;
+  }
+
+  void setJobId(Long id) {
+    jobId = id;
   }
 
   Instant at() {

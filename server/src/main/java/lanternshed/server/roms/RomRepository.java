@@ -18,9 +18,13 @@ interface RomRepository extends JpaRepository<RomEntity, Long> {
     String getFault();
 
     String getMadeFrom();
+
+    String getNeeds();
   }
 
   List<Listed> findByRemovedFalseOrderByIdDesc();
+
+  List<RomEntity> findByJobIdAndRemovedFalseOrderById(long job);
 
   Optional<RomEntity> findFirstBySha256AndRemovedFalse(String sha256);
 

@@ -5,10 +5,14 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import lanternshed.core.boot.pc.RomRun;
+import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
@@ -18,9 +22,13 @@ import lanternshed.core.rom.HexText;
 import lanternshed.core.rom.Interleave;
 import lanternshed.core.rom.ReadBack;
 import lanternshed.core.rom.RomCarrier;
+import lanternshed.core.rom.RomChange;
 import lanternshed.core.rom.RomFacts;
 import lanternshed.core.rom.StandInProgrammer;
 import lanternshed.core.rom.Windows;
+import lanternshed.server.jobs.JobService;
+import lanternshed.server.jobs.JobView;
+import lanternshed.server.machines.MachineService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
 import org.springframework.stereotype.Service;
@@ -33,11 +41,20 @@ public class RomService {
 
   private final RomRepository roms;
   private final ReadingRepository readings;
+  private final JobService jobs;
+  private final MachineService machines;
   private final Clock clock;
 
-  RomService(RomRepository roms, ReadingRepository readings, Clock clock) {
+  RomService(
+      RomRepository roms,
+      ReadingRepository readings,
+      JobService jobs,
+      MachineService machines,
+      Clock clock) {
     this.roms = roms;
     this.readings = readings;
+    this.jobs = jobs;
+    this.machines = machines;
     this.clock = clock;
   }
 
@@ -57,8 +74,17 @@ public class RomService {
 
   /**
    * @param fault the first thing that is wrong with it; "" where nothing is
+   * @param needs the least processor that it needs; "" where that is not known
    */
-  record RomRow(long id, String name, String size, String what, String fault, String madeFrom) {}
+  record RomRow(
+      long id,
+      String name,
+      String size,
+      int bytes,
+      String what,
+      String fault,
+      String madeFrom,
+      String needs) {}
 
   /**
    * @param chips that take the image, in kilobits
@@ -79,7 +105,38 @@ public class RomService {
       List<Windows.Window> windows,
       String conflict,
       Optional<RomCarrier.WindowSetting> jumpers,
-      List<ReadingView> readings) {}
+      List<ReadingView> readings,
+      JobFor job) {}
+
+  /**
+   * The job whose machine an image goes into.
+   *
+   * @param id 0 where nobody chose
+   * @param serves whether its processor has what the image needs
+   * @param sentence that says so; "" where the image was not run
+   */
+  public record JobFor(long id, String machine, boolean serves, String sentence) {
+    static final JobFor NONE = new JobFor(0, "", true, "");
+  }
+
+  /**
+   * An image as a sheet says it.
+   *
+   * @param jumpers by name whether each is closed, as it was tested; empty where there are none
+   * @param reading what the last chip with it read; "" where none was read
+   */
+  public record RomFact(
+      long id,
+      String name,
+      String note,
+      String size,
+      String sha256,
+      String needs,
+      String window,
+      String carrier,
+      Map<String, Boolean> jumpers,
+      String reading,
+      Instant at) {}
 
   List<RomRow> rows() {
     return roms.findByRemovedFalseOrderByIdDesc().stream().map(RomService::row).toList();
@@ -87,7 +144,14 @@ public class RomService {
 
   private static RomRow row(RomRepository.Listed l) {
     return new RomRow(
-        l.getId(), l.getName(), Say.size(l.getSize()), l.getWhat(), l.getFault(), l.getMadeFrom());
+        l.getId(),
+        l.getName(),
+        Say.size(l.getSize()),
+        l.getSize(),
+        l.getWhat(),
+        l.getFault(),
+        l.getMadeFrom(),
+        l.getNeeds());
   }
 
   RomView view(long id) {
@@ -115,7 +179,72 @@ public class RomService {
             .findFirst()
             .orElse(""),
         carrier(p.carrier()).flatMap(c -> c.setting(p.window())),
-        readings.findTop20ByRomIdOrderByIdDesc(id).stream().map(ReadingEntity::view).toList());
+        readings.findTop20ByRomIdOrderByIdDesc(id).stream().map(ReadingEntity::view).toList(),
+        jobFor(e));
+  }
+
+  /** O-6: what the machine's processor has, held against what the image needs. */
+  private JobFor jobFor(RomEntity e) {
+    if (e.jobId() == null) return JobFor.NONE;
+    JobView job = jobs.view(jobs.get(e.jobId()));
+    if (e.needs().isEmpty()) return new JobFor(job.id(), job.machine(), true, "");
+    Level has = Level.of(machines.get(job.profile()).processor());
+    Level needs = Level.valueOf(e.needs());
+    boolean serves = has.atLeast(needs);
+    String sentence =
+        serves
+            ? "Its " + has.title() + " has every instruction that was reached."
+            : "It has an "
+                + has.title()
+                + "; this image needs an "
+                + needs.title()
+                + ": take another build.";
+    return new JobFor(job.id(), job.machine(), serves, sentence);
+  }
+
+  /** The images that go into the machine of a job. */
+  public List<RomFact> factsOf(long job) {
+    return roms.findByJobIdAndRemovedFalseOrderById(job).stream().map(e -> fact(e.id())).toList();
+  }
+
+  public RomFact fact(long id) {
+    RomView v = view(id);
+    return new RomFact(
+        id,
+        v.name(),
+        v.note(),
+        Say.size(v.facts().bytes()),
+        v.facts().sha256(),
+        get(id).needs().isEmpty() ? "" : Level.valueOf(get(id).needs()).title(),
+        v.place().window() == 0 ? "" : String.format(Locale.ROOT, "%05X", v.place().window()),
+        carrier(v.place().carrier()).map(RomCarrier::name).orElse(""),
+        jumpers(v),
+        v.readings().isEmpty() ? "" : v.readings().get(0).sentence(),
+        v.at());
+  }
+
+  private static Map<String, Boolean> jumpers(RomView v) {
+    Map<String, Boolean> out = new LinkedHashMap<>();
+    v.jumpers()
+        .ifPresent(
+            w ->
+                carrier(v.place().carrier())
+                    .ifPresent(c -> c.jumpers().forEach(j -> out.put(j, w.tested().contains(j)))));
+    return out;
+  }
+
+  /** Says whose machine an image goes into; 0 for nobody's. */
+  @Transactional
+  public void forJob(long id, long version, long job) {
+    RomEntity e = get(id);
+    sameVersion(e, version);
+    e.setJobId(job == 0 ? null : jobs.get(job).id());
+    roms.saveAndFlush(e);
+  }
+
+  /** O-9: what was changed from one image to another. */
+  RomChange against(long id, long other) {
+    return RomChange.of(bytes(get(id)), bytes(get(other)));
   }
 
   private static Optional<RomCarrier> carrier(String key) {
@@ -157,9 +286,20 @@ public class RomService {
     if (roms.countByRemovedFalse() >= MOST) {
       throw new ShedException("The bench has " + MOST + " images; take some out first.");
     }
-    return roms.save(
-            new RomEntity(clean(name), bytes, RomFacts.of(bytes), madeFrom, clock.instant()))
-        .id();
+    RomEntity e = new RomEntity(clean(name), bytes, RomFacts.of(bytes), madeFrom, clock.instant());
+    e.setNeeds(needs(bytes));
+    return roms.save(e).id();
+  }
+
+  /** By running it and by decoding what can be reached; "" for what no firmware enters. */
+  private static String needs(byte[] b) {
+    try {
+      RomRun.RomRan r = RomRun.of(b, Windows.FIRST >> 4);
+      Level reached = r.code().needs();
+      return (reached.compareTo(r.needs()) > 0 ? reached : r.needs()).name();
+    } catch (ShedException e) {
+      return "";
+    }
   }
 
   private static String clean(String name) {
@@ -260,8 +400,11 @@ public class RomService {
     return new RomJoined(keep("joined", j.bytes(), from + ", joined"), j.sentence());
   }
 
-  RomRun.RomRan run(long id) {
+  @Transactional
+  public RomRun.RomRan run(long id) {
     RomEntity e = get(id);
+    // Images that came before this was looked at.
+    if (e.needs().isEmpty()) e.setNeeds(needs(bytes(e)));
     RomPlace p = e.place().isEmpty() ? RomPlace.OPEN : Json.read(e.place(), RomPlace.class);
     int at = p.window() == 0 ? Windows.FIRST : p.window();
     return RomRun.of(bytes(e), at >> 4);

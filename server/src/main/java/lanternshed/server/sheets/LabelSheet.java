@@ -26,7 +26,7 @@ class LabelSheet {
   private static final float CODE = 28;
 
   /** Enough of a digest to tell images apart by eye; the code has all of it. */
-  private static final int DIGITS = 16;
+  static final int DIGITS = 16;
 
   /** Of a line: two lines of the label at most. */
   private static final int LETTERS = 48;
@@ -63,7 +63,7 @@ class LabelSheet {
   }
 
   /** What has no room on a label is in the record of the job. */
-  private static String clipped(String text) {
+  static String clipped(String text) {
     return text.length() <= LETTERS ? text : text.substring(0, LETTERS - 1) + "…";
   }
 }

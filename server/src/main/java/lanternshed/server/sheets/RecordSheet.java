@@ -20,6 +20,7 @@ import lanternshed.server.paper.Paper;
 import lanternshed.server.paper.SheetPdf;
 import lanternshed.server.pictures.PictureService;
 import lanternshed.server.proving.TimingService;
+import lanternshed.server.roms.RomService;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Component;
 
@@ -35,6 +36,7 @@ class RecordSheet {
   private final MachineService machines;
   private final JobService jobs;
   private final TimingService timings;
+  private final RomService roms;
 
   RecordSheet(
       ImageService images,
@@ -42,7 +44,9 @@ class RecordSheet {
       PictureService pictures,
       MachineService machines,
       JobService jobs,
-      TimingService timings) {
+      TimingService timings,
+      RomService roms) {
+    this.roms = roms;
     this.jobs = jobs;
     this.timings = timings;
     this.images = images;
@@ -62,6 +66,7 @@ class RecordSheet {
     if (!job.card().isEmpty()) facts.put("card", job.card());
     s.facts(facts);
     images(s, job);
+    roms(s, job);
     s.head("Stations");
     s.table(
         List.of("station", "", "what came of it"),
@@ -94,6 +99,36 @@ class RecordSheet {
         .known(id)
         .ifPresent(
             (ImageEntity i) -> rows.add(List.of(what, Say.mib(i.sectors() * 512), i.sha256())));
+  }
+
+  /** The ROMs without which the machine does not see the card (O-7). */
+  private void roms(SheetPdf s, JobView job) {
+    List<List<String>> rows =
+        roms.factsOf(job.id()).stream()
+            .map(
+                f ->
+                    List.of(
+                        f.name() + (f.note().isEmpty() ? "" : ", " + f.note()),
+                        f.window().isEmpty() ? "–" : f.window() + closed(f.jumpers()),
+                        f.needs().isEmpty() ? "–" : f.needs(),
+                        f.reading().isEmpty() ? "not read back" : f.reading(),
+                        f.sha256()))
+            .toList();
+    if (rows.isEmpty()) return;
+    s.head("ROMs in it");
+    s.table(
+        List.of("ROM", "window", "processor", "last read back", "SHA-256"),
+        new float[] {3, 2, 1.5f, 4, 5},
+        rows);
+  }
+
+  private static String closed(Map<String, Boolean> jumpers) {
+    String all =
+        jumpers.entrySet().stream()
+            .filter(Map.Entry::getValue)
+            .map(Map.Entry::getKey)
+            .collect(Collectors.joining(" "));
+    return all.isEmpty() ? "" : ", closed: " + all;
   }
 
   /** What was looked at and read by hand, by the lists of the family. */

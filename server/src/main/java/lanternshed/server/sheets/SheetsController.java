@@ -11,7 +11,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Hands out the sheets of a job. */
+/** Hands out the sheets of a job, and those of a ROM. */
 @RestController
 class SheetsController {
   private final JobService jobs;
@@ -20,6 +20,7 @@ class SheetsController {
   private final BenchSheet bench;
   private final PlanSheet plan;
   private final LogSheet log;
+  private final RomSheet rom;
 
   SheetsController(
       JobService jobs,
@@ -27,7 +28,9 @@ class SheetsController {
       LabelSheet label,
       BenchSheet bench,
       PlanSheet plan,
-      LogSheet log) {
+      LogSheet log,
+      RomSheet rom) {
+    this.rom = rom;
     this.plan = plan;
     this.log = log;
     this.bench = bench;
@@ -63,6 +66,17 @@ class SheetsController {
   ResponseEntity<byte[]> log(
       @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
     return pdf("job-" + id + "-log", log.of(job(id), paper));
+  }
+
+  @GetMapping("/api/roms/{id}/label.pdf")
+  ResponseEntity<byte[]> romLabel(@PathVariable long id) {
+    return pdf("rom-" + id + "-label", rom.label(id));
+  }
+
+  @GetMapping("/api/roms/{id}/fitting.pdf")
+  ResponseEntity<byte[]> romFitting(
+      @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
+    return pdf("rom-" + id + "-fitting", rom.fitting(id, paper));
   }
 
   private JobView job(long id) {

@@ -10,6 +10,7 @@ import lanternshed.core.cpu.Bus;
 import lanternshed.core.cpu.Cpu;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.cpu.Memory;
+import lanternshed.core.cpu.Reach;
 import lanternshed.core.cpu.Stop;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -27,8 +28,10 @@ public final class RomRun {
   private static final int BACK_SEGMENT = 0xF000;
   private static final int BACK = 0xFA00;
   private static final int MARKED = 0xAA55;
-  private static final int UNIT = 512;
   private static final int VECTORS = 256;
+
+  /** Behind the mark and the length byte. */
+  private static final int ENTRY = 3;
 
   /** As large as plain cylinders, heads and sectors reach. */
   private static final Geometry DRIVE = new Geometry(1024, 16, 63);
@@ -73,6 +76,7 @@ public final class RomRun {
    * @param needs the least processor of which every instruction on the way was known
    * @param why what an earlier one stops at; "" where the first does
    * @param sentence how it ended
+   * @param code all that can be reached from its entry and its hooks, run or not
    */
   public record RomRan(
       boolean returned,
@@ -82,7 +86,8 @@ public final class RomRun {
       List<String> screen,
       List<Hook> hooks,
       List<Asked> asked,
-      long steps) {}
+      long steps,
+      Reach code) {}
 
   /** It came back. */
   private static final class Back extends RuntimeException {
@@ -154,6 +159,7 @@ public final class RomRun {
     private final Firmware firmware;
     private final Cpu cpu;
     private final int segment;
+    private final byte[] rom;
     private final int[] before = new int[VECTORS];
     private final List<Asked> asked = new ArrayList<>();
     private final Level level;
@@ -162,6 +168,7 @@ public final class RomRun {
 
     One(byte[] rom, int segment, Level level) {
       this.segment = segment;
+      this.rom = rom;
       this.level = level;
       MemoryMedium none = new MemoryMedium(DRIVE.total());
       Around around = new Around(DRIVE, DRIVE.total(), false, level);
@@ -177,7 +184,7 @@ public final class RomRun {
      * @return the processor that is needed, where this one lacks an instruction
      */
     Optional<Level> run() {
-      Optional<Level> needs = call(segment, 3);
+      Optional<Level> needs = call(segment, ENTRY);
       if (needs.isPresent() || !returned) return needs;
       sentence = "It comes back to the firmware after " + Say.count(cpu.steps()) + " steps.";
       int vector = cpu.memory().u32(0x13 * 4);
@@ -256,8 +263,11 @@ public final class RomRun {
         if (now == before[n]) continue;
         hooks.add(new Hook(n, NAMES.getOrDefault(n, ""), now >>> 16, now & 0xFFFF));
       }
+      List<Integer> entries = new ArrayList<>(List.of(ENTRY));
+      hooks.stream().filter(h -> h.segment() == segment).forEach(h -> entries.add(h.offset()));
+      Reach code = Reach.of(rom, segment, entries);
       List<String> screen = PcRehearsal.trimmed(firmware.screen(cpu));
-      return new RomRan(returned, level, why, sentence, screen, hooks, asked, cpu.steps());
+      return new RomRan(returned, level, why, sentence, screen, hooks, asked, cpu.steps(), code);
     }
   }
 }

@@ -6,10 +6,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import java.util.SplittableRandom;
 import lanternshed.core.boot.pc.RomRun.Asked;
 import lanternshed.core.boot.pc.RomRun.RomRan;
 import lanternshed.core.cpu.Level;
+import lanternshed.core.cpu.Reach;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.rom.Chip;
 import lanternshed.core.rom.RomFacts;
@@ -77,6 +79,27 @@ class RomRunTest {
     Path file = Files.write(folder.resolve("mill.rom"), rom);
     Path disk = Files.write(folder.resolve("disk.img"), new byte[512 * 63 * 16 * 4]);
     assertThat(PcEmulator.screen(disk, new Geometry(4, 16, 63), TEXT, file)).contains(TEXT);
+  }
+
+  @Test
+  void whatNoRunComesToIsFoundByDecodingWhatCanBeReached() {
+    // Behind a condition that never holds at power-on: CMP AH, 77; JNZ over; PUSH 1234; POP AX.
+    RomRan r = RomRun.of(rom("90", "80 FC 77 75 04 68 34 12 58"), 0xC800);
+    assertThat(r.needs()).isEqualTo(Level.I8086);
+    assertThat(r.code().needs()).isEqualTo(Level.I80186);
+    assertThat(r.code().beyond()).singleElement().matches(b -> b.code().equals("683412"));
+    assertThat(r.code().astray()).isZero();
+    // Text behind the entry's jump has letters that are instructions of later processors.
+    assertThat(RomRun.of(rom("90", "90"), 0xC800).code().needs()).isEqualTo(Level.I8086);
+  }
+
+  @Test
+  void aRomThatOthersMadeIsFollowedWithoutGoingAstray() throws Exception {
+    byte[] video = Files.readAllBytes(Path.of("/usr/share/seabios/vgabios-stdvga.bin"));
+    Reach r = Reach.of(video, 0xC000, List.of(3));
+    assertThat(r.instructions()).isGreaterThan(500);
+    assertThat(r.astray()).isZero();
+    assertThat(r.needs()).isEqualTo(Level.I80386);
   }
 
   @Test
