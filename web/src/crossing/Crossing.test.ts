@@ -100,7 +100,10 @@ async function room(view: Crossing, more: Record<string, unknown> = {}) {
   const asked = answer({
     'GET /api/crossings/5': view,
     'PUT /api/crossings/5': view,
-    'GET /api/images/disks': [{ key: '720K', title: '720K, FAT12', sectors: 1440 }],
+    'GET /api/images/disks': [
+      { key: '720K', title: '720K, FAT12', sectors: 1440, library: false },
+      { key: '200-two', title: '200 KiB', sectors: 400, library: true },
+    ],
     ...more,
   })
   const page = show(CrossingRoom, { params: { id: '5' } })
@@ -176,6 +179,41 @@ describe('a crossing', () => {
       says: 'blank',
     })
     expect(page.text()).toContain('HERON.PAT did not start: blank')
+  })
+
+  it('puts the disks of a set into the free places of a new library', async () => {
+    const view = crossing({ carried: true, image: 0, disk: '200-two' })
+    view.laid.disks = [
+      { ...disk, name: 'Disk 1', image: 21 },
+      { ...disk, name: 'Disk 2', image: 22 },
+    ]
+    const place = { title: '', state: 'BLANK' }
+    const { page, asked } = await room(view, {
+      'GET /api/images': [],
+      'POST /api/images/library': { ...errand, state: 'DONE', made: 30 },
+      'GET /api/images/30/library': {
+        disk: '200 KiB',
+        places: [
+          { number: 0, title: 'old', state: 'OPEN' },
+          { ...place, number: 1 },
+          { ...place, number: 2 },
+        ],
+      },
+      'POST /api/images/30/library': { ...errand, state: 'DONE', made: 31 },
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'Put them in')!
+      .trigger('submit')
+    await flushPromises()
+    const put = asked.find((a) => a.what.startsWith('POST /api/images/30/library'))
+    expect(put?.body).toMatchObject({
+      changes: [
+        { verb: 'PUT', number: 1, title: 'Disk 1', image: 21 },
+        { verb: 'PUT', number: 2, title: 'Disk 2', image: 22 },
+      ],
+    })
+    expect(page.text()).toContain('Each disk was compared in its place.')
   })
 
   it('takes a name and leaves a file out by keyboard alone', async () => {

@@ -7,6 +7,7 @@ import Why from '../because/Why.vue'
 import BringMore from '../crossing/BringMore.vue'
 import CrossingList from '../crossing/CrossingList.vue'
 import DiskSet from '../crossing/DiskSet.vue'
+import IntoLibrary from '../crossing/IntoLibrary.vue'
 import OnTheMachine from '../crossing/OnTheMachine.vue'
 import HoldColumn from '../crossing/HoldColumn.vue'
 import TextDialog from '../crossing/TextDialog.vue'
@@ -40,6 +41,8 @@ watch(
   { immediate: true },
 )
 const disks = useQuery({ queryKey: ['disks'], queryFn: () => ask(api.GET('/api/images/disks')) })
+
+const kind = computed(() => disks.data.value?.find((d) => d.key === v.value?.disk))
 
 const over = ref(false)
 const bringing = ref(false)
@@ -407,6 +410,11 @@ const verdict = computed(() => {
           />
         </p>
         <DiskSet v-model:shown="shown" :crossing="v" />
+        <IntoLibrary
+          v-if="v.carried && kind?.library"
+          class="mt-4 border-t border-rule pt-3"
+          :crossing="v"
+        />
       </template>
       <p v-else class="text-slate">What the files go to fills here.</p>
       <OnTheMachine

@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Random;
@@ -59,6 +60,36 @@ class CrossingJourney extends Journey {
     }
     assertThat(files).isEqualTo(9);
     assertThat(browser.errors).isEmpty();
+  }
+
+  @Test
+  void aSetGoesIntoALibraryAndWhatWasTriedIsNoted() throws Exception {
+    byte[] noise = new byte[150_000];
+    new Random(9).nextBytes(noise);
+    Page p = open(1280, 800);
+    link(p, "Images").click();
+    button(p, "Split files over new disks").click();
+    p.getByLabel("onto disks of").selectOption("200-two");
+    button(p, "Bring files").click();
+    p.getByLabel("Choose files")
+        .setInputFiles(
+            new FilePayload[] {
+              new FilePayload("Weir", "application/octet-stream", noise),
+              new FilePayload(
+                  "Reed.txt", "text/plain", "one\rtwo\r".getBytes(StandardCharsets.US_ASCII)),
+              new FilePayload("Sluice", "application/octet-stream", Arrays.copyOf(noise, 120_000))
+            });
+    assertThat(text(p, "2 lines, ends CR")).isVisible();
+    p.getByLabel("Machine whose menu shows the files").selectOption("m6502-userport");
+    assertThat(text(p, "is missing: without it the menu does not come up")).isVisible();
+    button(p, "Carry 3 over").click();
+    assertThat(text(p, "all of it was read back and is right")).isVisible();
+    p.getByLabel("What was seen").fill("drawn on the screen");
+    button(p, "It started").click();
+    assertThat(text(p, "started: drawn on the screen")).isVisible();
+    button(p, "Put them in").click();
+    link(p, "Look at the library").click();
+    assertThat(text(p, "2 disks of")).isVisible();
   }
 
   @Test

@@ -34,6 +34,9 @@ public interface DiskRow {
   /** Sectors of 512 bytes of a disk. */
   long diskSectors();
 
+  /** Published name of the filesystem of its disks. */
+  String holds();
+
   /** First sector of a place. */
   long start(int number);
 

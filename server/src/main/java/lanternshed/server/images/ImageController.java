@@ -14,6 +14,7 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.catalogue.BlankDisk;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.container.Container;
 import lanternshed.core.measure.Finding;
@@ -24,6 +25,7 @@ import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.DiskRow;
 import lanternshed.core.table.TableReading;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -149,12 +151,21 @@ class ImageController {
       @Min(1) @Max(MOST_EMPTY) long sectors,
       @Size(max = 20) String disk) {}
 
-  record DiskKind(String key, String title, long sectors) {}
+  /**
+   * @param library whether a library takes such disks
+   */
+  record DiskKind(String key, String title, long sectors, boolean library) {
+    static DiskKind of(BlankDisk d) {
+      DiskRow row = Catalogue.newRow();
+      boolean fits = d.kind().equals(row.holds()) && d.sectors() <= row.diskSectors();
+      return new DiskKind(d.key(), d.title(), d.sectors(), fits);
+    }
+  }
 
   /** Floppies and small disks that are made formatted. */
   @GetMapping("/disks")
   List<DiskKind> disks() {
-    return BlankDisk.ALL.stream().map(d -> new DiskKind(d.key(), d.title(), d.sectors())).toList();
+    return BlankDisk.ALL.stream().map(DiskKind::of).toList();
   }
 
   /** An image of a size and nothing on it, or a formatted disk without a file. */

@@ -52,7 +52,8 @@ class RomSheet {
     if (!f.note().isEmpty()) facts.put("label", f.note());
     if (!f.reading().isEmpty()) facts.put("last read back", f.reading());
     s.facts(facts);
-    if (!f.jumpers().isEmpty()) s.head("Jumpers as they were tested, filled ones closed").switches(f.jumpers());
+    if (!f.jumpers().isEmpty())
+      s.head("Jumpers as they were tested, filled ones closed").switches(f.jumpers());
     s.head("By hand");
     return s.points(
             List.of(

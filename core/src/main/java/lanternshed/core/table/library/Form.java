@@ -19,6 +19,7 @@ import lanternshed.core.table.DiskRow;
  * @param blank of one that was never formatted
  * @param none of a place that is none
  * @param disk bytes of a disk
+ * @param holds published name of its disks' filesystem
  * @param most entries that the header has
  */
 record Form(
@@ -33,6 +34,7 @@ record Form(
     int blank,
     int none,
     int disk,
+    String holds,
     int most)
     implements DiskRow {
   private static final int SECTOR = 512;
