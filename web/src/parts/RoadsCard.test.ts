@@ -49,6 +49,30 @@ describe('roads and hours', () => {
     expect(w.find('[role=status]').exists()).toBe(false)
   })
 
+  it('says what to type at both ends once it is asked', async () => {
+    const asked = answer({
+      'GET /api/reckoner/roads': { roads: [], protocols: [], floppies: [] },
+      'GET /api/reckoner/roads/steps': {
+        ends: [
+          { key: 'dos', words: 'a PC with DOS' },
+          { key: 'other', words: 'another machine' },
+        ],
+        steps: [{ there: true, does: 'Set COM1.', types: 'MODE COM1:9600,N,8,1' }],
+      },
+    })
+    const w = show(RoadsCard)
+    await flushPromises()
+    const details = w.find('details')
+    ;(details.element as HTMLDetailsElement).open = true
+    await details.trigger('toggle')
+    await flushPromises()
+    expect(details.text()).toMatch(/at the machine\s*Set COM1\.\s*MODE COM1:9600,N,8,1/)
+    await details.find('select').setValue('other')
+    await flushPromises()
+    expect(asked.filter((a) => a.what.startsWith('GET /api/reckoner/roads/steps'))).toHaveLength(2)
+    expect(details.find('a').attributes('href')).toContain('end=other')
+  })
+
   it('says what a refusal says', async () => {
     answer({
       'GET /api/reckoner/roads': { status: 422, detail: 'Between one file and a million.' },

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { api, ask, sentence } from '../api/client'
 import Why from '../because/Why.vue'
 
 /** Which road is the shortest for a set of files: the line, floppies, or the card (T-9). */
+const route = useRoute()
+const from = (name: string, otherwise: number) => Number(route.query[name]) || otherwise
 const q = reactive({
-  files: 120,
-  kib: 4096,
+  files: from('files', 120),
+  kib: from('kib', 4096),
   protocol: 'XMODEM_CRC' as const,
   rate: 9600,
   errors: 0,
@@ -58,6 +61,25 @@ const rehearse = useMutation({
     ),
 })
 watch([() => ({ ...q }), trouble], () => rehearse.reset())
+/** What is typed at both ends, asked for once it is opened. */
+const typing = reactive({ open: false, end: 'dos', toMachine: true })
+const stepsQuery = computed(() => ({
+  protocol: q.protocol,
+  rate: q.rate,
+  end: typing.end,
+  toMachine: typing.toMachine,
+}))
+const steps = useQuery({
+  queryKey: computed(() => ['line-steps', stepsQuery.value]),
+  queryFn: () => ask(api.GET('/api/reckoner/roads/steps', { params: { query: stepsQuery.value } })),
+  enabled: computed(() => typing.open),
+  placeholderData: (old) => old,
+})
+const sheet = computed(
+  () =>
+    '/api/reckoner/roads/steps.pdf?' +
+    new URLSearchParams(Object.entries(stepsQuery.value).map(([k, x]) => [k, String(x)])),
+)
 const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
 </script>
 
@@ -154,6 +176,40 @@ const v = computed(() => (asked.isError.value ? undefined : asked.data.value))
           <li v-for="(l, i) in rehearse.data.value.line.log" :key="i">{{ l }}</li>
         </ol>
       </div>
+      <details
+        class="mt-3 border-t border-rule pt-3"
+        @toggle="typing.open = ($event.target as HTMLDetailsElement).open"
+      >
+        <summary class="cursor-pointer font-bold">What to type at both ends</summary>
+        <p v-if="steps.isError.value" class="mt-1 text-brick" role="alert">
+          ✕ {{ sentence(steps.error.value) }}
+        </p>
+        <template v-if="steps.data.value">
+          <div class="mt-2 flex flex-wrap items-end gap-2">
+            <label class="text-sm text-slate"
+              >the machine is<select v-model="typing.end" class="field h-9 py-0!">
+                <option v-for="e in steps.data.value.ends" :key="e.key" :value="e.key">
+                  {{ e.words }}
+                </option>
+              </select></label
+            >
+            <label class="text-sm text-slate"
+              >files go<select v-model="typing.toMachine" class="field h-9 py-0!">
+                <option :value="true">to the machine</option>
+                <option :value="false">from the machine</option>
+              </select></label
+            >
+            <a class="plain h-9 py-0! leading-9!" :href="sheet" target="_blank">Sheet to print</a>
+          </div>
+          <ol class="mt-2 list-decimal space-y-1 pl-5 text-[15px]">
+            <li v-for="(s, i) in steps.data.value.steps" :key="i">
+              <span class="text-slate">{{ s.there ? 'at the machine' : 'at the desktop' }}</span>
+              {{ s.does }}
+              <code v-if="s.types" class="figure block text-sm">{{ s.types }}</code>
+            </li>
+          </ol>
+        </template>
+      </details>
     </div>
   </section>
 </template>

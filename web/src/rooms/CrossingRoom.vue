@@ -69,6 +69,10 @@ const isSet = computed(() => v.value?.image === 0)
 const one = computed(() => (isSet.value ? undefined : v.value?.laid.disks[0]))
 const named = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
 const changes = computed(() => v.value?.choices.changes.length ?? 0)
+const kib = computed(() => {
+  const over = (v.value?.laid.rows ?? []).filter((r) => r.disk >= 0)
+  return Math.ceil(over.reduce((all, r) => all + r.bytes, 0) / 1024)
+})
 const folders = computed(() => v.value?.laid.folders ?? [])
 const rule = computed(() => v.value?.laid.rules.find((r) => r.key === v.value?.choices.rule))
 const SORTS = {
@@ -428,6 +432,13 @@ const verdict = computed(() => {
         class="mt-4 border-t border-rule pt-3"
         :crossing="v"
       />
+      <p v-if="v.laid.over" class="mt-4 border-t border-rule pt-3 text-sm">
+        <RouterLink
+          class="text-river underline"
+          :to="{ path: '/reckoner', query: { files: v.laid.over, kib: kib } }"
+          >How long by line, floppies or card</RouterLink
+        >
+      </p>
       <section v-if="folders.length" class="mt-4">
         <h2 class="head">Pages of a browser</h2>
         <p

@@ -9,6 +9,7 @@ import ForMachine from '../rom/ForMachine.vue'
 import MemoryMap from '../rom/MemoryMap.vue'
 import ReadBackCard from '../rom/ReadBackCard.vue'
 import RomColumn from '../rom/RomColumn.vue'
+import RomHex from '../rom/RomHex.vue'
 import RunCard from '../rom/RunCard.vue'
 import { useRom } from '../rom/useRoms'
 import { useTrail } from '../shed/crumbs'
@@ -73,7 +74,7 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
     ✕ {{ sentence(rom.error.value) }}
   </p>
   <div v-else-if="v" :key="v.id" class="grid gap-3 lg:grid-cols-[1.3fr_1fr_0.9fr]">
-    <section class="sheet p-4">
+    <section class="sheet self-start p-4">
       <div class="flex items-baseline justify-between gap-3">
         <h1 class="head">Sounding of the chip</h1>
         <span class="text-sm text-slate"
@@ -154,5 +155,6 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
       <RunCard :rom="v" />
       <ForMachine :rom="v" @job="forJob.mutate($event)" />
     </div>
+    <RomHex :rom="v" />
   </div>
 </template>

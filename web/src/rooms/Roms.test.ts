@@ -1,11 +1,12 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import CompareCard from '../rom/CompareCard.vue'
 import ForMachine from '../rom/ForMachine.vue'
 import MemoryMap from '../rom/MemoryMap.vue'
 import ReadBackCard from '../rom/ReadBackCard.vue'
 import RomColumn from '../rom/RomColumn.vue'
+import RomHex from '../rom/RomHex.vue'
 import RunCard from '../rom/RunCard.vue'
 import type { PlaceChange } from '../rom/useRoms'
 import { answer, show, sum } from '../test/page'
@@ -30,6 +31,10 @@ const rom: Schemas['RomView'] = {
       { kind: 'FF', start: 6144, length: 2048 },
     ],
     texts: [{ at: 5, text: 'Mill ROM 1.3', telling: true }],
+    fields: [
+      { at: 0, length: 2, name: 'the mark 55 AA' },
+      { at: 6143, length: 1, name: 'the byte that makes the sum right' },
+    ],
     sha256: 'ab',
     crc32: 'CD',
     findings: [
@@ -135,6 +140,26 @@ describe('the ROM bench', () => {
     expect(w.find('pre').text()).toBe('Mill ROM 1.3')
     expect(w.text()).toMatch(/INT 13h.*disk.*▲ needs an 80386 or later/)
     expect(w.text()).toMatch(/✓ 412 instructions can be reached.*0041 6631C0.*2 jumps or calls/)
+  })
+
+  it('shows its bytes with the names of those that have one', async () => {
+    const b = new Uint8Array(8192)
+    b.set([0x55, 0xaa, 0x0c])
+    vi.stubGlobal('fetch', () => Promise.resolve(new Response(b)))
+    const w = show(RomHex, { props: { rom } })
+    ;(w.element as HTMLDetailsElement).open = true
+    await w.trigger('toggle')
+    await flushPromises()
+    expect(w.text()).toContain('000055AA0C')
+    expect(w.find('[title="the mark 55 AA"]').text()).toBe('55')
+    await w
+      .findAll('li button')
+      .find((x) => x.text().includes('makes the sum right'))!
+      .trigger('click')
+    expect(w.text()).toContain('17F0')
+    await w.find('[role=region]').trigger('keydown', { key: 'Home' })
+    expect(w.text()).toContain('000055AA')
+    vi.unstubAllGlobals()
   })
 
   it('puts the smallest build that a processor serves on top', async () => {

@@ -368,6 +368,12 @@ class WholeJobTest {
     JsonNode over = shed.get(rehearsal + "XMODEM_CRC").json();
     assertThat(over.get("line").get("whole").asBoolean()).isTrue();
     assertThat(over.get("line").get("fill").asInt()).isEqualTo(100);
+    String steps = "/api/reckoner/roads/steps?protocol=KERMIT&rate=9600&toMachine=true&end=";
+    JsonNode typed = shed.get(steps + "dos").json().get("steps");
+    assertThat(typed.get(2).get("types").asString()).isEqualTo("MODE COM1:9600,N,8,1");
+    assertThat(shed.get(steps + "nowhere").status()).isEqualTo(422);
+    assertThat(new String(shed.bytes(steps.replace("steps?", "steps.pdf?") + "dos"), 0, 5))
+        .isEqualTo("%PDF-");
     JsonNode packets = shed.get(rehearsal + "KERMIT").json();
     assertThat(packets.get("line").get("whole").asBoolean()).isTrue();
     assertThat(packets.get("line").get("fill").asInt()).isZero();

@@ -71,7 +71,9 @@ final class KindCommand implements Callable<Integer> {
 
   private static Sample sample(Path f) {
     try (InputStream in = Files.newInputStream(f)) {
-      return Sample.of(f.getFileName().toString(), in.readNBytes(Sample.MOST), Files.size(f));
+      long length = Files.size(f);
+      byte[] head = in.readNBytes(Sample.wanted(length));
+      return Sample.of(f.getFileName().toString(), head, length);
     } catch (IOException e) {
       throw unreadable(f, e);
     }

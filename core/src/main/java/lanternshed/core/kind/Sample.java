@@ -6,12 +6,20 @@ import java.util.Arrays;
  * The beginning of a file, and how long it is.
  *
  * @param ending letters behind the last point of its name, in capitals; "" for none
- * @param head its first bytes, all of it where it is not longer than {@link #MOST}
+ * @param head its first bytes, {@link #wanted} of them
  * @param length of the file in bytes
  */
 public record Sample(String ending, byte[] head, long length) {
   /** Programs of small machines are whole within it; of long files the structures come first. */
-  public static final int MOST = 256 << 10;
+  private static final int MOST = 256 << 10;
+
+  /** Of what is longer only structures at its beginning are looked for. */
+  private static final int FIRST = 8 << 10;
+
+  /** So many first bytes of a file are looked at. */
+  public static int wanted(long length) {
+    return length <= MOST ? (int) length : FIRST;
+  }
 
   /** A file's name with its first bytes. */
   public static Sample of(String name, byte[] head, long length) {

@@ -41,11 +41,15 @@ final class TapeLook implements Look {
     Known k =
         new Known(
             Kind.TAPE_IMAGE,
-            name + (name.isEmpty() ? "" : ", ") + Say.plural(blocks, "block", "blocks"),
+            name + (name.isEmpty() ? "" : ", ") + counted(s, blocks),
             "",
             s.whole() ? waves(s) : 0);
     if (bad > 0) return Optional.of(k.faulty(Say.plural(bad, "sum is", "sums are") + " wrong"));
     return Optional.of(ended || !s.whole() ? k : k.faulty("its last block is missing"));
+  }
+
+  private static String counted(Sample s, int blocks) {
+    return (s.whole() ? "" : "at least ") + Say.plural(blocks, "block", "blocks");
   }
 
   /** Behind leader bytes and the gap that recorders left. */
@@ -93,7 +97,7 @@ final class TapeLook implements Look {
             + "”, "
             + (type < KINDS.length ? KINDS[type] : "type " + type)
             + ", "
-            + Say.plural(blocks, "block", "blocks");
+            + counted(s, blocks);
     Known k = Known.of(Kind.TAPE_IMAGE, says);
     boolean rest = s.whole() && at < s.head().length;
     return Optional.of(

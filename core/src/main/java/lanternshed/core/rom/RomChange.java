@@ -6,8 +6,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import lanternshed.core.measure.Say;
-import lanternshed.core.rom.RomFacts.OptionRom;
-import lanternshed.core.rom.RomFacts.RomWords;
 
 /**
  * An image before and after it was configured, byte by byte, with what each place means (O-9).
@@ -68,25 +66,19 @@ public record RomChange(int bytes, List<Place> places, int more, String sentence
   }
 
   private static String means(RomFacts was, RomFacts is, byte[] before, int first, int last) {
-    Optional<OptionRom> option = is.option().or(was::option);
-    if (first < 2) return "the mark 55 AA";
-    if (first == 2) return "the length byte";
-    int sum = option.map(o -> o.length() - 1).orElse(-1);
-    if (first == last && first == sum) return "the byte that makes the sum right";
-    Optional<RomWords> text = text(is, first).or(() -> text(was, first));
-    if (text.isPresent()) return "in the text “" + text.get().text() + "”";
-    if (first < 6 && option.isPresent()) return "where the firmware enters it";
+    Optional<String> field = named(is, first, last).or(() -> named(was, first, last));
+    if (field.isPresent()) return field.get();
     boolean blank = true;
     for (int i = first; i <= last; i++) blank &= before[i] == -1 || before[i] == 0;
     if (blank && last - first >= NEAR) return "was blank";
-    return last >= sum && first <= sum
-        ? "settings or code, with the last byte"
-        : "settings or code";
+    return "settings or code";
   }
 
-  private static Optional<RomWords> text(RomFacts f, int at) {
-    return f.texts().stream()
-        .filter(t -> t.at() <= at && at < t.at() + t.text().length())
+  /** A name that all bytes of a place have. */
+  private static Optional<String> named(RomFacts f, int first, int last) {
+    return f.fields().stream()
+        .filter(x -> x.has(first) && x.has(last))
+        .map(RomField::name)
         .findFirst();
   }
 

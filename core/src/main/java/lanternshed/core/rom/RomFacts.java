@@ -20,6 +20,7 @@ import lanternshed.core.measure.Sum;
  * @param option absent where it is no option ROM
  * @param stretches what lies where, from the first byte to the last, without gaps
  * @param texts that stand in it, the first of them
+ * @param fields bytes that have a name
  */
 public record RomFacts(
     int bytes,
@@ -27,6 +28,7 @@ public record RomFacts(
     Optional<OptionRom> option,
     List<RomStretch> stretches,
     List<RomWords> texts,
+    List<RomField> fields,
     String sha256,
     String crc32,
     List<Finding> findings) {
@@ -73,12 +75,14 @@ public record RomFacts(
     CRC32 crc = new CRC32();
     crc.update(b);
     Optional<OptionRom> option = option(b);
+    List<RomWords> texts = texts(b);
     return new RomFacts(
         b.length,
         Chip.holding(b.length).map(Chip::kilobits).orElse(0),
         option,
         stretches(b),
-        texts(b),
+        texts,
+        RomField.of(b, option, texts),
         Sha256.of(b),
         String.format(Locale.ROOT, "%08X", crc.getValue()),
         findings(b, option));

@@ -52,6 +52,11 @@ public record SerialLine(Protocol protocol, int rate, int frame, int turnaround,
       return words;
     }
 
+    /** Bytes of a file that a block carries. */
+    int data() {
+      return data;
+    }
+
     /** Whether it quotes what is no printable character. */
     boolean quotes() {
       return this == KERMIT || this == KERMIT_SEVEN;

@@ -195,6 +195,8 @@ public class CrossingService {
         files.findByCrossingIdAndPath(id, path).orElseGet(() -> new CrossingFileEntity(id, path));
     f.holds(kept, time);
     files.save(f);
+    // Its bytes are at hand now; later they would be read for the first look at all of them.
+    known(f);
   }
 
   private CrossingEntity open(long id) {
@@ -393,7 +395,10 @@ public class CrossingService {
             Kinds.of(
                 new Sample(
                     name.ending(),
-                    stock.find(f.sha256()).map(x -> x.head(Sample.MOST)).orElse(new byte[0]),
+                    stock
+                        .find(f.sha256())
+                        .map(x -> x.head(Sample.wanted(f.bytes())))
+                        .orElse(new byte[0]),
                     f.bytes())));
   }
 

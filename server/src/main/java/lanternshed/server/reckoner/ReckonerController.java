@@ -1,5 +1,6 @@
 package lanternshed.server.reckoner;
 
+import jakarta.validation.constraints.Size;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
@@ -13,6 +14,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.transfer.LineRehearsal;
+import lanternshed.core.transfer.LineSteps;
 import lanternshed.core.transfer.Load;
 import lanternshed.core.transfer.Road;
 import lanternshed.core.transfer.Roads;
@@ -123,6 +125,20 @@ class ReckonerController {
             .map(p -> new Named(p.name(), p.words()))
             .toList(),
         Arrays.stream(Roads.Floppy.values()).map(f -> new Named(f.name(), f.words())).toList());
+  }
+
+  /** What is done at both ends of a line, with the kinds of machine that can be chosen. */
+  record LineStepsView(List<Named> ends, List<LineSteps.LineStep> steps) {}
+
+  @GetMapping("/roads/steps")
+  LineStepsView steps(
+      @RequestParam SerialLine.Protocol protocol,
+      @RequestParam int rate,
+      @RequestParam(defaultValue = "other") @Size(max = 20) String end,
+      @RequestParam(defaultValue = "true") boolean toMachine) {
+    return new LineStepsView(
+        LineSteps.ends().stream().map(e -> new Named(e.key(), e.name())).toList(),
+        LineSteps.of(new SerialLine(protocol, rate, 10, 50, 0), end, toMachine));
   }
 
   /**

@@ -1,5 +1,7 @@
 package lanternshed.server.sheets;
 
+import jakarta.validation.constraints.Size;
+import lanternshed.core.transfer.SerialLine;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.jobs.JobView;
 import lanternshed.server.paper.Paper;
@@ -11,7 +13,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Hands out the sheets of a job, and those of a ROM. */
+/** Hands out the sheets of a job, of a ROM, and of a serial line. */
 @RestController
 class SheetsController {
   private final JobService jobs;
@@ -21,6 +23,7 @@ class SheetsController {
   private final PlanSheet plan;
   private final LogSheet log;
   private final RomSheet rom;
+  private final LineSheet line;
 
   SheetsController(
       JobService jobs,
@@ -29,7 +32,9 @@ class SheetsController {
       BenchSheet bench,
       PlanSheet plan,
       LogSheet log,
-      RomSheet rom) {
+      RomSheet rom,
+      LineSheet line) {
+    this.line = line;
     this.rom = rom;
     this.plan = plan;
     this.log = log;
@@ -77,6 +82,17 @@ class SheetsController {
   ResponseEntity<byte[]> romFitting(
       @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
     return pdf("rom-" + id + "-fitting", rom.fitting(id, paper));
+  }
+
+  @GetMapping("/api/reckoner/roads/steps.pdf")
+  ResponseEntity<byte[]> lineSteps(
+      @RequestParam SerialLine.Protocol protocol,
+      @RequestParam int rate,
+      @RequestParam @Size(max = 20) String end,
+      @RequestParam boolean toMachine,
+      @RequestParam(defaultValue = "A4") Paper paper) {
+    SerialLine l = new SerialLine(protocol, rate, 10, 50, 0);
+    return pdf("line", line.of(l, end, toMachine, paper));
   }
 
   private JobView job(long id) {
