@@ -74,12 +74,12 @@ public record RomChange(int bytes, List<Place> places, int more, String sentence
     return "settings or code";
   }
 
-  /** A name that all bytes of a place have. */
+  /** The name of a place's first byte, and whether the others have it too. */
   private static Optional<String> named(RomFacts f, int first, int last) {
     return f.fields().stream()
-        .filter(x -> x.has(first) && x.has(last))
-        .map(RomField::name)
-        .findFirst();
+        .filter(x -> x.has(first))
+        .findFirst()
+        .map(x -> x.name() + (x.has(last) ? "" : ", and what is behind it"));
   }
 
   private static String sentence(
