@@ -1,31 +1,25 @@
 package lanternshed.core.transfer;
 
-import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import lanternshed.core.transfer.Kermit.Wishes;
 
 /** Receives a file: answers each packet, asks again for what came spoiled or not at all. */
-final class KermitReceiver implements LineReceiver {
-  private final ByteArrayOutputStream file = new ByteArrayOutputStream();
-  private final LineLog log = new LineLog();
+final class KermitReceiver extends LineReceiver {
   private final Kermit.Reader reader = new Kermit.Reader();
-  private final int most;
   private Wishes theirs = Wishes.mine('N');
   private int eighth;
   private boolean open;
   private boolean closed;
   private int expected;
   private int tries;
-  private long wake = Kermit.PATIENCE;
   private byte[] answer = new byte[0];
-  private Ending ending = Ending.NOT_YET;
 
   /**
    * @param most bytes that are taken
    */
   KermitReceiver(int most) {
-    this.most = most;
+    super(most);
+    wake = Kermit.PATIENCE;
   }
 
   @Override
@@ -132,27 +126,7 @@ final class KermitReceiver implements LineReceiver {
   }
 
   @Override
-  public long wakeAt() {
-    return wake;
-  }
-
-  @Override
-  public Ending ending() {
-    return ending;
-  }
-
-  @Override
-  public byte[] file() {
-    return file.toByteArray();
-  }
-
-  @Override
-  public List<String> log() {
-    return log.lines();
-  }
-
-  @Override
-  public byte[] bad() {
+  byte[] bad() {
     return reader.bad();
   }
 }

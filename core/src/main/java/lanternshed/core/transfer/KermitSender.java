@@ -6,8 +6,7 @@ import lanternshed.core.transfer.Kermit.Quoted;
 import lanternshed.core.transfer.Kermit.Wishes;
 
 /** Sends a file under a name; each packet waits for its answer. */
-final class KermitSender implements LineSender {
-  private final byte[] file;
+final class KermitSender extends LineSender {
   private final String name;
   private final int eighthWish;
   private final Kermit.Reader reader = new Kermit.Reader();
@@ -17,17 +16,13 @@ final class KermitSender implements LineSender {
   private int at;
   private int taken;
   private int number;
-  private int tries;
-  private int repeats;
   private long wake;
-  private byte[] said = new byte[0];
-  private Ending ending = Ending.NOT_YET;
 
   /**
    * @param sevenBits whether the line has no eighth bit, so that it asks for a prefix instead
    */
   KermitSender(byte[] file, String name, boolean sevenBits) {
-    this.file = file;
+    super(file);
     this.name = name;
     this.eighthWish = sevenBits ? Kermit.EIGHTH : 'Y';
   }
@@ -127,22 +122,12 @@ final class KermitSender implements LineSender {
   }
 
   @Override
-  public Ending ending() {
-    return ending;
-  }
-
-  @Override
-  public int repeats() {
-    return repeats;
-  }
-
-  @Override
-  public int number() {
+  int number() {
     return number + 1;
   }
 
   @Override
-  public byte[] said() {
+  byte[] said() {
     // Without what is around a packet, which no receiver waits for.
     return Arrays.copyOfRange(said, theirs.pads(), said.length - 1);
   }

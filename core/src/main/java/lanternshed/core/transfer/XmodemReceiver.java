@@ -1,11 +1,9 @@
 package lanternshed.core.transfer;
 
-import java.io.ByteArrayOutputStream;
 import java.util.Arrays;
-import java.util.List;
 
 /** Receives a file: asks for a CRC first where it is wanted, and falls back to a sum. */
-final class XmodemReceiver implements LineReceiver {
+final class XmodemReceiver extends LineReceiver {
   private static final long ASK_CRC = 3_000;
   private static final long ASK = 10_000;
 
@@ -14,10 +12,7 @@ final class XmodemReceiver implements LineReceiver {
 
   private static final int MOST_CRC_ASKS = 4;
 
-  private final ByteArrayOutputStream file = new ByteArrayOutputStream();
   private final byte[] block = new byte[3 + Xmodem.LONG + 2];
-  private final LineLog log = new LineLog();
-  private final int most;
   private boolean crc;
   private int have;
   private boolean purging;
@@ -27,8 +22,6 @@ final class XmodemReceiver implements LineReceiver {
   private int tries;
   private boolean begun;
   private boolean ended;
-  private long wake;
-  private Ending ending = Ending.NOT_YET;
 
   /** The last block that did not come, as it came. */
   private byte[] bad = new byte[0];
@@ -37,8 +30,8 @@ final class XmodemReceiver implements LineReceiver {
    * @param most bytes that are taken
    */
   XmodemReceiver(boolean crc, int most) {
+    super(most);
     this.crc = crc;
-    this.most = most;
   }
 
   @Override
@@ -174,27 +167,7 @@ final class XmodemReceiver implements LineReceiver {
   }
 
   @Override
-  public long wakeAt() {
-    return wake;
-  }
-
-  @Override
-  public Ending ending() {
-    return ending;
-  }
-
-  @Override
-  public byte[] file() {
-    return file.toByteArray();
-  }
-
-  @Override
-  public List<String> log() {
-    return log.lines();
-  }
-
-  @Override
-  public byte[] bad() {
+  byte[] bad() {
     return bad.clone();
   }
 }

@@ -1,25 +1,20 @@
 package lanternshed.core.transfer;
 
 /** Sends a file; whether with a sum or a CRC the receiver chooses by what it asks for first. */
-final class XmodemSender implements LineSender {
+final class XmodemSender extends LineSender {
   /** The receiver asks again by itself; a sender that hears nothing for a minute gives up. */
   private static final long PATIENCE = 60_000;
 
-  private final byte[] file;
   private final boolean longBlocks;
   private boolean begun;
   private boolean crc;
   private int at;
   private int number = 1;
-  private int tries;
   private int cancels;
   private long heard;
-  private byte[] said = new byte[0];
-  private Ending ending = Ending.NOT_YET;
-  private int repeats;
 
   XmodemSender(byte[] file, boolean longBlocks) {
-    this.file = file;
+    super(file);
     this.longBlocks = longBlocks;
   }
 
@@ -94,22 +89,7 @@ final class XmodemSender implements LineSender {
   }
 
   @Override
-  public Ending ending() {
-    return ending;
-  }
-
-  @Override
-  public int repeats() {
-    return repeats;
-  }
-
-  @Override
-  public int number() {
+  int number() {
     return number;
-  }
-
-  @Override
-  public byte[] said() {
-    return said;
   }
 }
