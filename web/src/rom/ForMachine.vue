@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
 import { api, ask } from '../api/client'
 import type { Rom } from './useRoms'
 
 /** Whose machine the image goes into, and whether its processor serves. */
-defineProps<{ rom: Rom }>()
+const props = defineProps<{ rom: Rom }>()
 const emit = defineEmits<{ job: [id: number] }>()
 const jobs = useQuery({
   queryKey: ['jobs', 'of-rom'],
   queryFn: () => ask(api.GET('/api/jobs', { params: { query: { size: 100 } } })),
+})
+/** The latest, and the chosen one however old it is. */
+const choices = computed(() => {
+  const rows = jobs.data.value?.rows ?? []
+  const job = props.rom.job
+  return job.id && !rows.some((r) => r.id === job.id) ? [job, ...rows] : rows
 })
 </script>
 
@@ -22,7 +29,7 @@ const jobs = useQuery({
       @change="emit('job', Number(($event.target as HTMLSelectElement).value))"
     >
       <option :value="0">no job yet</option>
-      <option v-for="j in jobs.data.value?.rows ?? []" :key="j.id" :value="j.id">
+      <option v-for="j in choices" :key="j.id" :value="j.id">
         {{ j.machine }}
       </option>
     </select>

@@ -63,7 +63,7 @@ final class KindCommand implements Callable<Integer> {
       if (Files.size(tokens) > MOST_TABLE) {
         throw new ShedException(tokens.getFileName() + " is longer than a token table can be.");
       }
-      return TokenTable.read(Files.readString(tokens, StandardCharsets.UTF_8));
+      return TokenTable.read(new String(Files.readAllBytes(tokens), StandardCharsets.UTF_8));
     } catch (IOException e) {
       throw unreadable(tokens, e);
     }

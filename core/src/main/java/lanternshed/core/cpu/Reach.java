@@ -134,7 +134,7 @@ public record Reach(
     private One one(int at) {
       for (Level level : Level.values()) {
         // Its 0F takes the code's own segment from the stack, which no code that lives on does.
-        if (level == Level.I8086 && code[at] == 0x0F) continue;
+        if (level == Level.I8086 && opcode(at) == 0x0F) continue;
         Cpu cpu = aside[level.ordinal()];
         try {
           prepare(cpu, at);
@@ -149,6 +149,13 @@ public record Reach(
         return flow(at, length, level);
       }
       return null;
+    }
+
+    /** The byte behind its prefixes; −1 where the code ends before. */
+    private int opcode(int at) {
+      int p = at;
+      while (p < code.length && isPrefix(code[p] & 0xFF)) p++;
+      return p < code.length ? code[p] & 0xFF : -1;
     }
 
     private void prepare(Cpu cpu, int at) {

@@ -63,15 +63,16 @@ public record TextChange(Ends ends, String from, String to, int tabs, boolean ma
   public static final int MOST = 4 << 20;
 
   /** Code pages by the names under which people know them. */
-  private static final Map<String, String> PAGES = new LinkedHashMap<>();
+  private static final Map<String, Charset> PAGES = new LinkedHashMap<>();
 
   static {
-    PAGES.put("UTF-8", "UTF-8");
-    PAGES.put("1252", "windows-1252");
-    PAGES.put("Latin-1", "ISO-8859-1");
-    PAGES.put("437", "IBM437");
-    PAGES.put("850", "IBM850");
-    PAGES.put("ASCII", "US-ASCII");
+    PAGES.put("UTF-8", StandardCharsets.UTF_8);
+    PAGES.put("1252", Charset.forName("windows-1252"));
+    PAGES.put("Latin-1", StandardCharsets.ISO_8859_1);
+    PAGES.put("437", Charset.forName("IBM437"));
+    PAGES.put("850", Charset.forName("IBM850"));
+    PAGES.put("ASCII", StandardCharsets.US_ASCII);
+    PAGES.putAll(Letters.all());
   }
 
   public static final TextChange NONE = new TextChange(Ends.KEEP, "", "", 0, false);
@@ -156,7 +157,7 @@ public record TextChange(Ends ends, String from, String to, int tabs, boolean ma
   }
 
   private static Charset charset(String page) {
-    return Charset.forName(PAGES.getOrDefault(page, "ISO-8859-1"));
+    return PAGES.getOrDefault(page, StandardCharsets.ISO_8859_1);
   }
 
   private String lined(String text, StringBuilder says, StringBuilder lost) {

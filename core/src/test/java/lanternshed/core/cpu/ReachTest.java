@@ -41,6 +41,7 @@ class ReachTest {
     assertThat(r.astray()).isZero();
     assertThat(reach("FF FF").astray()).isEqualTo(1);
     assertThat(reach("B8 01").astray()).isEqualTo(1);
+    assertThat(reach("26 0F A0 C3").needs()).isEqualTo(Level.I80386);
   }
 
   @Test

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.names.TextChange.Changed;
@@ -86,6 +87,36 @@ class TextChangeTest {
       Ends back = nl.equals("\n") ? Ends.LF : Ends.CRLF;
       assertThat(new TextChange(back, to, from, 0, false).of(c.bytes()).bytes()).isEqualTo(b);
     }
+  }
+
+  @Test
+  void theLettersOfFamiliesAreDataAndEachComesBack() {
+    for (Map.Entry<String, Charset> e : Letters.all().entrySet()) {
+      int known = 0;
+      for (int b = 0x20; b < 0x100; b++) {
+        String letter = new String(new byte[] {(byte) b}, e.getValue());
+        if (letter.equals("\uFFFD")) continue;
+        known++;
+        assertThat(letter.getBytes(e.getValue())).as(e.getKey()).isEqualTo(new byte[] {(byte) b});
+      }
+      assertThat(known).as(e.getKey()).isGreaterThan(70);
+      assertThat("\uD83D\uDE00中".getBytes(e.getValue())).hasSize(2);
+    }
+    Changed c = new TextChange(Ends.CR, "UTF-8", "link-and-map", 0, false).of(utf("Hello £\n"));
+    assertThat(c.bytes()).isEqualTo(hex("C8454C4C4F205C0D"));
+    Changed back = new TextChange(Ends.LF, "link-and-map", "UTF-8", 0, false).of(c.bytes());
+    assertThat(back.bytes()).isEqualTo(utf("Hello £\n"));
+    Changed lines = new TextChange(Ends.LF, "linked-sector", "UTF-8", 0, false).of(hex("41429B"));
+    assertThat(lines.bytes()).isEqualTo(utf("AB\n"));
+    assertThat(new TextChange(Ends.KEEP, "UTF-8", "AHDI", 0, false).of(utf("Straße")).bytes())
+        .isEqualTo(hex("537472619E65"));
+    // A letter that stands twice in a set is none: it could not be had again.
+    Changed twice = new TextChange(Ends.KEEP, "link-and-map", "UTF-8", 0, false).of(hex("616263"));
+    assertThat(twice.says()).contains("left as it is");
+  }
+
+  private static byte[] hex(String s) {
+    return java.util.HexFormat.of().parseHex(s);
   }
 
   private static Charset charset(String page) {
