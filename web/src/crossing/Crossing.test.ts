@@ -216,6 +216,48 @@ describe('a crossing', () => {
     expect(page.text()).toContain('Each disk was compared in its place.')
   })
 
+  it('says which library has too few free places, and makes nothing', async () => {
+    const view = crossing({ carried: true, image: 0, disk: '200-two' })
+    view.laid.disks = [
+      { ...disk, name: 'Disk 1', image: 21 },
+      { ...disk, name: 'Disk 2', image: 22 },
+    ]
+    const { page, asked } = await room(view, {
+      'GET /api/images': [{ id: 40, name: 'mill library', size: '2 MiB' }],
+      'GET /api/images/40/library': {
+        disk: '200 KiB',
+        places: [{ number: 0, title: '', state: 'BLANK' }],
+      },
+    })
+    await page.find('select[aria-label="Library"]').setValue(40)
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'Put them in')!
+      .trigger('submit')
+    await flushPromises()
+    expect(page.text()).toContain('That library has 1 free place, and there are 2 disks.')
+    expect(asked.some((a) => a.what.startsWith('POST /api/images'))).toBe(false)
+  })
+
+  it('takes a note of what was tried back', async () => {
+    const view = crossing({ carried: true })
+    const tried = [{ id: 3, path: 'HERON.PAT', started: true, says: '', author: '', at: '' }]
+    const { page, asked } = await room(view, {
+      'POST /api/crossings/5/tried': { ...view, tried },
+      'DELETE /api/crossings/5/tried/3': view,
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'It started')!
+      .trigger('click')
+    await flushPromises()
+    expect(page.text()).toContain('HERON.PAT started')
+    await useUndo().back()
+    await flushPromises()
+    expect(asked.at(-1)?.what).toContain('DELETE /api/crossings/5/tried/3')
+    expect(page.text()).not.toContain('HERON.PAT started')
+  })
+
   it('takes a name and leaves a file out by keyboard alone', async () => {
     const { page, asked } = await room(crossing())
     const all = page.findAll<HTMLElement>('[data-row]')

@@ -34,7 +34,7 @@ async function put(): Promise<number> {
   const free = places.filter((p) => p.state === 'BLANK' || p.state === 'NONE')
   if (free.length < disks.value.length) {
     throw new Problem(
-      `That library has ${count(free.length)} free places, and there are ${count(disks.value.length)} disks.`,
+      `That library has ${count(free.length)} free ${free.length === 1 ? 'place' : 'places'}, and there are ${count(disks.value.length)} disks.`,
     )
   }
   const changes = disks.value.map((d, i) => ({

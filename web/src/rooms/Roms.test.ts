@@ -162,6 +162,16 @@ describe('the ROM bench', () => {
     vi.unstubAllGlobals()
   })
 
+  it('says that its bytes could not be read', async () => {
+    vi.stubGlobal('fetch', () => Promise.resolve(new Response('', { status: 503 })))
+    const w = show(RomHex, { props: { rom: { ...rom, id: 4 } } })
+    ;(w.element as HTMLDetailsElement).open = true
+    await w.trigger('toggle')
+    await flushPromises()
+    expect(w.find('[role=alert]').text()).toContain('The bytes could not be read')
+    vi.unstubAllGlobals()
+  })
+
   it('puts the smallest build that a processor serves on top', async () => {
     const row = { size: '', what: 'option ROM', fault: '', madeFrom: '' }
     answer({

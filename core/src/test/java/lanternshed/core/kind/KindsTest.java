@@ -209,6 +209,42 @@ class KindsTest {
   }
 
   @Test
+  void soundThatSaysTooLittleOrTooMuchIsStillASound() {
+    byte[] noRate = wave(100, 100);
+    Arrays.fill(noRate, 28, 32, (byte) 0);
+    assertThat(kind(noRate).fault()).isEqualTo("its rate is not said");
+    byte[] silent = Arrays.copyOf(wave(100, 100), 40);
+    assertThat(kind(silent).fault()).isEqualTo("it has no sound in it");
+    byte[] odd = wave(100, 100);
+    // A chunk that says it is as long as 4 GiB leads out of the file.
+    Arrays.fill(odd, 16, 20, (byte) 0xFF);
+    assertThat(kind(odd).kind()).isEqualTo(Kind.RECORDED_TAPE);
+    assertThat(kind(odd).fault()).isEqualTo("it has no sound in it");
+  }
+
+  @Test
+  void ofAFileThatIsLongOnlyItsBeginningIsJudgedAndThatIsSaid() {
+    byte[] head = Arrays.copyOf(tape(), 160);
+    Known k = Kinds.of(new Sample("CAS", head, 400_000));
+    assertThat(k.says()).contains("at least 1 block");
+    assertThat(k.fault()).isEmpty();
+    Known text = Kinds.of(new Sample("TXT", ascii("a\nb\n"), 400_000));
+    assertThat(text.says()).isEqualTo("at least 2 lines, ends LF");
+    assertThat(Sample.wanted(400_000)).isLessThan(Sample.wanted(200_000));
+    // What must be seen whole is not guessed.
+    byte[] counted = join(hex("00 0003 3000 010203"), hex("FF 0000 3001"));
+    assertThat(Kinds.of(new Sample("BIN", counted, 400_000)).kind()).isEqualTo(Kind.OTHER);
+  }
+
+  @Test
+  void everyBlankDiskThatIsMadeHereIsKnownByItsLength() {
+    for (lanternshed.core.catalogue.BlankDisk d : lanternshed.core.catalogue.BlankDisk.ALL) {
+      Known k = kind(filled((int) d.sectors() * 512, 0xE5));
+      assertThat(k.kind()).as(d.key()).isEqualTo(Kind.DISK_IMAGE);
+    }
+  }
+
+  @Test
   void aMenuTakesWhatItsProfileSays() {
     Profile.Menu menu = Profiles.find("m6803-cart").orElseThrow().menu();
     Known tape = kind(tape());
