@@ -183,12 +183,20 @@ class CrossingBenchTest {
     String at = begin(image, 0, "");
     bring(at, "con", noise(10, 2));
     bring(at, "huge.bin", noise(900_000, 3));
+    bring(at, "twin.txt", noise(5000, 1));
     JsonNode view = shed.get(at).json();
+    assertThat(view.get("laid").get("rows").get(2).get("twin").asString())
+        .isEqualTo("A/ONE.TXT, which is there");
+    Map<String, Object> without = choices("8.3", Map.of());
+    without.put("left", List.of("twin.txt"));
+    view = choose(at, view, without).json();
     assertThat(view.get("laid").get("rows").get(0).get("to").asString()).isEqualTo("CON_");
     assertThat(view.get("laid").get("rows").get(0).get("says").asString())
         .isEqualTo("CON is a device");
     assertThat(view.get("laid").get("rows").get(1).get("state").asString()).isEqualTo("STAYS");
-    TestShed.Answer chosen = choose(at, view, choices("long", Map.of("con", "a/two.txt")));
+    Map<String, Object> named = choices("long", Map.of("con", "a/two.txt"));
+    named.put("left", List.of("twin.txt"));
+    TestShed.Answer chosen = choose(at, view, named);
     assertThat(chosen.json().get("laid").get("rows").get(0).get("to").asString())
         .isEqualTo("A/two.txt");
     // Somebody else saw an older one.

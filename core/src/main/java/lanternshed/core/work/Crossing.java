@@ -95,7 +95,7 @@ public final class Crossing {
    * @param sha256 of what will lie there, {@code was} of what it is now
    * @param units that it takes there
    * @param says what changes or why it stays, in words
-   * @param twin path of one before it that has the same bytes; "" for none
+   * @param twin path of one before it, or on the volume, that has the same bytes; "" for none
    * @param disk number of its disk in the set, from 0; −1 where it does not go
    */
   public record Row(
@@ -128,14 +128,24 @@ public final class Crossing {
 
   /** Onto one volume, beside what it holds. */
   public static Crossed onto(Hold hold, List<Coming> files, Choices choices) {
+    return onto(hold, files, choices, SameThere.NONE);
+  }
+
+  /** The same, with what on the volume has the same bytes. */
+  public static Crossed onto(Hold hold, List<Coming> files, Choices choices, SameThere same) {
     Named named = named(hold, files, choices);
-    return rows(hold, files, named, Loading.onto(hold, named.cargo()));
+    return rows(hold, files, named, Loading.onto(hold, named.cargo()), same);
   }
 
   /** Over as many disks as it takes, each empty before. */
   public static Crossed over(Hold empty, List<Coming> files, Choices choices) {
     Named named = named(empty, files, choices);
-    return rows(empty, files, named, Loading.over(empty, named.cargo(), choices.together()));
+    return rows(
+        empty,
+        files,
+        named,
+        Loading.over(empty, named.cargo(), choices.together()),
+        SameThere.NONE);
   }
 
   /** What a formatted disk without a file takes. */
@@ -202,7 +212,8 @@ public final class Crossing {
     return new Named(names, cargo);
   }
 
-  private static Crossed rows(Hold hold, List<Coming> files, Named named, Loading.Loaded loaded) {
+  private static Crossed rows(
+      Hold hold, List<Coming> files, Named named, Loading.Loaded loaded, SameThere same) {
     List<Row> out = new ArrayList<>();
     Map<String, String> first = new HashMap<>();
     int at = 0;
@@ -214,7 +225,7 @@ public final class Crossing {
       }
       long units = hold.units(f.newBytes());
       int disk = loaded.disk()[at];
-      String twin = first.getOrDefault(f.sha256(), "");
+      String twin = twin(f, first, same);
       first.putIfAbsent(f.sha256(), f.path());
       if (disk < 0) {
         String why = loaded.why()[at] == null ? "" : loaded.why()[at];
@@ -238,6 +249,13 @@ public final class Crossing {
       at++;
     }
     return new Crossed(out, hold.with(List.of()), loaded.fits(), loaded.least());
+  }
+
+  private static String twin(Coming f, Map<String, String> first, SameThere same) {
+    String before = first.getOrDefault(f.sha256(), "");
+    if (!before.isEmpty()) return before;
+    String sha256 = f.text().map(Rewritten::sha256).orElse(f.sha256());
+    return same.of(f.newBytes(), sha256).map(p -> p + ", which is there").orElse("");
   }
 
   private static Row row(

@@ -210,6 +210,24 @@ class CrossingTest {
         .containsExactly(State.OVER, State.OVER, State.LEFT, State.STAYS);
     assertThat(next.rows().get(1).twin()).isEqualTo("Heron pattern.pat");
     assertThat(next.rows().get(3).says()).matches("\\d+ clusters too many");
+    Hold now = Edit.hold(first, 0, List.of());
+    byte[] almost = new byte[3000];
+    almost[2999] = 1;
+    List<Coming> same = List.of(file("copy.pat", new byte[3000]), file("other.pat", almost));
+    SameThere there = new SameThere(now.there(), p -> true, SameThere::digest);
+    assertThat(Crossing.onto(now, same, chosen, there).rows())
+        .extracting(Row::twin)
+        .containsExactly("HERONPAT.PAT, which is there", "");
+    SameThere damaged =
+        new SameThere(
+            now.there(),
+            p -> true,
+            i -> {
+              throw new ShedException("It does not read.");
+            });
+    assertThat(Crossing.onto(now, same, chosen, damaged).rows().get(0).twin()).isEmpty();
+    SameThere none = new SameThere(now.there(), p -> false, SameThere::digest);
+    assertThat(Crossing.onto(now, same, chosen, none).rows().get(0).twin()).isEmpty();
     MemoryMedium second = new MemoryMedium(disk.sectors());
     Edit.make(
         first, 0, Crossing.changes(next.on(0), TextChange.NONE, stock), second, Progress.NONE);

@@ -42,6 +42,7 @@ import lanternshed.core.work.Edit;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Hold;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.SameThere;
 import lanternshed.core.work.Stamp;
 import lanternshed.core.work.Stock;
 import lanternshed.server.crossing.CrossingView.ChosenText;
@@ -80,6 +81,9 @@ public class CrossingService {
 
   /** By digest and ending what a file is: neither changes. */
   private final Map<String, Known> kinds = Collections.synchronizedMap(new Recent<>());
+
+  /** By image, volume and path what a file on it has. */
+  private final Map<String, String> digests = Collections.synchronizedMap(new Recent<>());
 
   /** By digest and change what became of a text: neither changes, so the answer does not. */
   private final Map<String, Optional<Crossing.Rewritten>> rewritten =
@@ -350,9 +354,27 @@ public class CrossingService {
       Hold hold = Edit.hold(m, c.volume(), changes(chosen));
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
-      Crossed crossed = Crossing.onto(hold, coming, chosen.choices(rule));
+      Crossed crossed =
+          Crossing.onto(hold, coming, chosen.choices(rule), sameThere(c, chosen, there));
       return laid(c, chosen.under(rule), rules, hold, there, crossed, menus);
     }
+  }
+
+  /** What on the volume has the same bytes; an image never changes, so each is read once. */
+  private SameThere sameThere(CrossingEntity c, ChosenText chosen, FileSet there) {
+    String where = images.get(c.imageId()).sha256() + " " + c.volume() + " ";
+    return new SameThere(
+        there,
+        path ->
+            chosen.changes().stream()
+                .noneMatch(x -> path.equals(x.path()) || path.startsWith(x.path() + "/")),
+        i -> {
+          String known = digests.get(where + i.path());
+          if (known != null) return known;
+          String read = SameThere.digest(i);
+          digests.put(where + i.path(), read);
+          return read;
+        });
   }
 
   private static List<Edit.Change> changes(ChosenText chosen) {

@@ -1,0 +1,66 @@
+package lanternshed.core.work;
+
+import java.security.MessageDigest;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import lanternshed.core.measure.Sha256;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.volume.FileSet;
+
+/**
+ * Files on a volume that have the same bytes as one that comes. Only those of equal length are
+ * read, and each of them once.
+ */
+public final class SameThere {
+  /** A volume without files. */
+  public static final SameThere NONE = new SameThere(new FileSet(), p -> true, i -> "");
+
+  private final Map<Long, List<FileSet.Item>> byLength = new HashMap<>();
+  private final Map<Long, Map<String, String>> known = new HashMap<>();
+  private final Function<FileSet.Item, String> digest;
+
+  /**
+   * @param stays whether the file of a path is still there, unchanged, when others come
+   * @param digest SHA-256 of a file's bytes, which whoever calls may know already
+   */
+  public SameThere(FileSet there, Predicate<String> stays, Function<FileSet.Item, String> digest) {
+    for (FileSet.Item i : there.items()) {
+      if (i.folder() || i.bytes() == 0 || !stays.test(i.path())) continue;
+      byLength.computeIfAbsent(i.bytes(), b -> new ArrayList<>()).add(i);
+    }
+    this.digest = digest;
+  }
+
+  /** Reads a file for its digest. */
+  public static String digest(FileSet.Item item) {
+    MessageDigest d = Sha256.fresh();
+    item.copyTo(d::update);
+    return HexFormat.of().formatHex(d.digest());
+  }
+
+  /** Path of a file that has these bytes. */
+  Optional<String> of(long bytes, String sha256) {
+    if (!byLength.containsKey(bytes)) return Optional.empty();
+    return Optional.ofNullable(known.computeIfAbsent(bytes, this::paths).get(sha256));
+  }
+
+  /** By digest the first path of a length. */
+  private Map<String, String> paths(long bytes) {
+    Map<String, String> out = new HashMap<>();
+    for (FileSet.Item i : byLength.get(bytes)) {
+      try {
+        out.putIfAbsent(digest.apply(i), i.path());
+      } catch (ShedException e) {
+        // What does not read whole is the same as nothing; that it is damaged is said elsewhere.
+        continue;
+      }
+    }
+    return out;
+  }
+}
