@@ -100,6 +100,7 @@ async function room(view: Crossing, more: Record<string, unknown> = {}) {
   const asked = answer({
     'GET /api/crossings/5': view,
     'PUT /api/crossings/5': view,
+    'GET /api/jobs/from/9': [],
     'GET /api/images/disks': [
       { key: '720K', title: '720K, FAT12', sectors: 1440, library: false },
       { key: '200-two', title: '200 KiB', sectors: 400, library: true },
@@ -256,6 +257,28 @@ describe('a crossing', () => {
     await flushPromises()
     expect(asked.at(-1)?.what).toContain('DELETE /api/crossings/5/tried/3')
     expect(page.text()).not.toContain('HERON.PAT started')
+  })
+
+  it('lets the job of the image go on from the copy, and back', async () => {
+    const view = crossing({ carried: true })
+    view.laid.disks = [{ ...disk, image: 12 }]
+    const job = { id: 7, version: 3, machine: 'Larkspur' }
+    const { page, asked } = await room(view, {
+      'GET /api/jobs/from/9': [job],
+      'GET /api/jobs/from/12': [{ ...job, version: 4 }],
+      'PUT /api/jobs/7/source': {},
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text() === 'Larkspur: go on from the copy')!
+      .trigger('click')
+    await flushPromises()
+    const put = () => asked.filter((a) => a.what === 'PUT /api/jobs/7/source').at(-1)?.body
+    expect(put()).toEqual({ version: 3, imageId: 12 })
+    expect(page.text()).toContain('goes on from the copy; its plan is laid out anew')
+    await useUndo().back()
+    await flushPromises()
+    expect(put()).toEqual({ version: 4, imageId: 9 })
   })
 
   it('takes a name and leaves a file out by keyboard alone', async () => {

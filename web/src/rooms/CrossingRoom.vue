@@ -9,6 +9,7 @@ import CrossingList from '../crossing/CrossingList.vue'
 import DiskSet from '../crossing/DiskSet.vue'
 import IntoLibrary from '../crossing/IntoLibrary.vue'
 import OnTheMachine from '../crossing/OnTheMachine.vue'
+import ForJobs from '../crossing/ForJobs.vue'
 import HoldColumn from '../crossing/HoldColumn.vue'
 import TextDialog from '../crossing/TextDialog.vue'
 import TriedCard from '../crossing/TriedCard.vue'
@@ -427,6 +428,7 @@ const verdict = computed(() => {
         :crossing="v"
         @machine="(machine) => choose.mutate(() => ({ machine }))"
       />
+      <ForJobs v-if="v.carried && v.image" class="mt-4 border-t border-rule pt-3" :crossing="v" />
       <TriedCard
         v-if="v.carried && v.laid.over"
         class="mt-4 border-t border-rule pt-3"

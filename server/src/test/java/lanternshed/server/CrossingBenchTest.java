@@ -211,6 +211,32 @@ class CrossingBenchTest {
                 .asInt())
         .isEqualTo(1);
 
+    // The job that worked on the image can go on from the copy, and back again.
+    Map<String, Object> begun =
+        Map.of(
+            "machine",
+            "Reed",
+            "profile",
+            "at-286",
+            "fault",
+            "",
+            "mediumId",
+            0,
+            "startsFrom",
+            "IMAGE",
+            "imageId",
+            image);
+    JsonNode job = shed.post("/api/jobs", begun).json();
+    String of = "/api/jobs/" + job.get("id").asLong();
+    assertThat(shed.get("/api/jobs/from/" + more).json()).isEmpty();
+    JsonNode from = shed.get("/api/jobs/from/" + image).json();
+    assertThat(from.get(0).get("machine").asString()).isEqualTo("Reed");
+    Map<String, Object> source =
+        Map.of("version", from.get(0).get("version").asLong(), "imageId", more);
+    assertThat(shed.put(of + "/source", source).status()).isEqualTo(200);
+    assertThat(shed.get("/api/jobs/from/" + more).json()).hasSize(1);
+    assertThat(shed.get("/api/jobs/from/" + image).json()).isEmpty();
+
     String again = begin(more, 0, "");
     Map<String, Object> changed = choices("8.3", Map.of());
     changed.put(
@@ -230,9 +256,9 @@ class CrossingBenchTest {
     TestShed.Answer a =
         shed.post(third + "/from-image", Map.of("image", more, "volume", 0, "folder", ""));
     assertThat(shed.ended(a).get("state").asString()).isEqualTo("DONE");
-    JsonNode from = shed.get(third).json();
-    assertThat(from.get("laid").get("over").asInt()).isEqualTo(2);
-    assertThat(from.get("laid").get("unit").asString()).isEqualTo("block");
+    JsonNode brought = shed.get(third).json();
+    assertThat(brought.get("laid").get("over").asInt()).isEqualTo(2);
+    assertThat(brought.get("laid").get("unit").asString()).isEqualTo("block");
   }
 
   @Test

@@ -6,6 +6,7 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.util.List;
 import java.util.Optional;
 import lanternshed.server.stations.Station;
 import org.springframework.http.HttpStatus;
@@ -110,6 +111,17 @@ class JobController {
   @PutMapping("/{id}/as-it-is")
   JobView asItIs(@PathVariable long id, @RequestBody @Valid AsItIs a) {
     return jobs.view(jobs.asItIs(id, a.version(), a.imageId()));
+  }
+
+  /** A job that works on an image, as it is now. */
+  record JobFrom(long id, long version, String machine) {}
+
+  /** The open jobs whose survey, plan and build are of this image. */
+  @GetMapping("/from/{image}")
+  List<JobFrom> from(@PathVariable long image) {
+    return jobs.from(image).stream()
+        .map(j -> new JobFrom(j.id(), j.version(), j.machine()))
+        .toList();
   }
 
   @GetMapping("/{id}")

@@ -165,6 +165,13 @@ public class JobService {
     return jobs.openOnMedium(medium).stream().map(JobEntity::machine).toList();
   }
 
+  /** The open jobs whose survey, plan and build are of this image. */
+  public List<JobEntity> from(long image) {
+    return jobs.onImage(image).stream()
+        .filter(j -> !j.closed() && j.rescuedId().stream().anyMatch(i -> i == image))
+        .toList();
+  }
+
   /** The job that made an image, the newest where there are several: whose machine it is for. */
   public Optional<JobEntity> made(long image) {
     return jobs.onImage(image).stream()
