@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
-import { staleJob } from '../api/live'
 import { useUndo } from '../shed/undo'
+import { useGoOnFrom } from '../stations/survey/goOnFrom'
 import type { Crossing } from './useCrossing'
 
 /** Jobs whose survey, plan and build are of the image that was copied: they may go on from the copy. */
 const props = defineProps<{ crossing: Crossing }>()
-const queries = useQueryClient()
 const undo = useUndo()
 const copy = computed(() => props.crossing.laid.disks[0]?.image ?? 0)
 const jobs = useQuery({
@@ -18,29 +17,23 @@ const jobs = useQuery({
   enabled: computed(() => props.crossing.image > 0),
 })
 const went = ref<Schemas['JobFrom'] | null>(null)
+const picked = ref<Schemas['JobFrom']>({ id: 0, version: 0, machine: '' })
+const { goOn } = useGoOnFrom(() => picked.value)
 
-async function from(job: Schemas['JobFrom'], imageId: number): Promise<void> {
-  await ask(
-    api.PUT('/api/jobs/{id}/source', {
-      params: { path: { id: job.id } },
-      body: { version: job.version, imageId },
-    }),
-  )
-  await staleJob(queries, job.id)
+async function go(job: Schemas['JobFrom']): Promise<void> {
+  picked.value = job
+  await goOn.mutateAsync(copy.value)
+  went.value = job
+  undo.offer(`${job.machine} goes on from the copy.`, async () => {
+    const path = { image: copy.value }
+    const now = await ask(api.GET('/api/jobs/from/{image}', { params: { path } }))
+    const same = now.find((j) => j.id === job.id)
+    went.value = null
+    if (!same) return
+    picked.value = same
+    await goOn.mutateAsync(props.crossing.image)
+  })
 }
-const go = useMutation({
-  mutationFn: (job: Schemas['JobFrom']) => from(job, copy.value),
-  onSuccess: (_, job) => {
-    went.value = job
-    undo.offer(`${job.machine} goes on from the copy.`, async () => {
-      const path = { image: copy.value }
-      const now = await ask(api.GET('/api/jobs/from/{image}', { params: { path } }))
-      const same = now.find((j) => j.id === job.id)
-      if (same) await from(same, props.crossing.image)
-      went.value = null
-    })
-  },
-})
 </script>
 
 <template>
@@ -58,14 +51,14 @@ const go = useMutation({
         :key="j.id"
         type="button"
         class="plain mt-2 block"
-        :disabled="go.isPending.value"
-        @click="go.mutate(j)"
+        :disabled="goOn.isPending.value"
+        @click="void go(j).catch(() => undefined)"
       >
         {{ j.machine }}: go on from the copy
       </button>
     </template>
-    <p v-if="go.isError.value" class="mt-1 text-sm text-brick" role="alert">
-      ✕ {{ sentence(go.error.value) }}
+    <p v-if="goOn.isError.value" class="mt-1 text-sm text-brick" role="alert">
+      ✕ {{ sentence(goOn.error.value) }}
     </p>
   </section>
 </template>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import { api, ask, Problem, sentence } from '../api/client'
+import { ref } from 'vue'
+import { api, ask, sentence } from '../api/client'
 import ErrandLine from '../parts/ErrandLine.vue'
 import ImageChoice from '../parts/ImageChoice.vue'
 import { useErrand } from '../parts/useErrand'
-import { count } from '../shed/units'
 import type { Crossing } from './useCrossing'
 
 /** The disks of a set in the free places of a library: a copy of one that is there, or a new one. */
@@ -14,40 +13,17 @@ const queries = useQueryClient()
 const library = ref(0)
 const made = ref(0)
 const { errand, run, stop } = useErrand()
-const disks = computed(() => props.crossing.laid.disks)
 
-async function put(): Promise<number> {
-  const id =
-    library.value ||
-    (await run(
+const go = useMutation({
+  mutationFn: () =>
+    run(
       ask(
-        api.POST('/api/images/library', {
-          body: {
-            name: `Empty library, ${count(disks.value.length)} places`,
-            places: disks.value.length,
-          },
+        api.POST('/api/crossings/{id}/library', {
+          params: { path: { id: props.crossing.id } },
+          body: { library: library.value },
         }),
       ),
-    ))
-  const params = { path: { id }, query: { in: '' } }
-  const { places } = await ask(api.GET('/api/images/{id}/library', { params }))
-  const free = places.filter((p) => p.state === 'BLANK' || p.state === 'NONE')
-  if (free.length < disks.value.length) {
-    throw new Problem(
-      `That library has ${count(free.length)} free ${free.length === 1 ? 'place' : 'places'}, and there are ${count(disks.value.length)} disks.`,
-    )
-  }
-  const changes = disks.value.map((d, i) => ({
-    verb: 'PUT' as const,
-    number: free[i].number,
-    to: 0,
-    title: d.name,
-    image: d.image,
-  }))
-  return run(ask(api.POST('/api/images/{id}/library', { params, body: { changes } })))
-}
-const go = useMutation({
-  mutationFn: put,
+    ),
   onSuccess: (image) => {
     made.value = image
     void queries.invalidateQueries({ queryKey: ['images'] })
@@ -61,7 +37,7 @@ const go = useMutation({
     <form v-if="!made" class="mt-1 flex gap-2" @submit.prevent="go.mutate()">
       <ImageChoice v-model="library" class="h-9 py-0!" none="a new one" label="Library" />
       <button type="submit" class="plain h-9 shrink-0 py-0!" :disabled="go.isPending.value">
-        Put {{ disks.length === 1 ? 'it' : 'them' }} in
+        Put {{ crossing.laid.disks.length === 1 ? 'it' : 'them' }} in
       </button>
     </form>
     <ErrandLine v-if="errand" :errand="errand" title="Into the library" @stop="stop()" />

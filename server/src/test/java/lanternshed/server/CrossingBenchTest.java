@@ -168,10 +168,42 @@ class CrossingBenchTest {
     assertThat(laid.get("menu").get("startFiles").get(0).get("there").asBoolean()).isFalse();
     assertThat(laid.get("menu").get("starts")).hasSize(3);
 
+    // The menu sees a file under its new name.
+    kinds.put("names", Map.of("game.bin", "GAME.TXT"));
+    JsonNode other = choose(at, shed.get(at).json(), kinds).json().get("laid").get("rows").get(1);
+    assertThat(other.get("how").asString()).isEqualTo("the menu asks for BIN");
+
     // Renamed to what the menu looks for, it is there.
     kinds.put("names", Map.of("game.bin", "SYSTEM/START.BIN"));
     JsonNode again = choose(at, shed.get(at).json(), kinds).json().get("laid").get("menu");
     assertThat(again.get("startFiles").get(0).get("there").asBoolean()).isTrue();
+  }
+
+  @Test
+  void theDisksOfASetGoIntoTheFreePlacesOfALibrary() {
+    String at = begin(0, 0, "200-two");
+    bring(at, "Weir", noise(150_000, 21));
+    bring(at, "Reed", noise(120_000, 22));
+    TestShed.Answer early = shed.post(at + "/library", Map.of("library", 0));
+    assertThat(shed.ended(early).get("sentence").asString()).contains("that were made");
+    JsonNode disks = carried(at).get("laid").get("disks");
+    assertThat(disks).hasSize(2);
+    long images = shed.get("/api/images").json().size();
+    JsonNode made = shed.ended(shed.post(at + "/library", Map.of("library", 0)));
+    assertThat(made.get("state").asString()).as(made.toString()).isEqualTo("DONE");
+    String library = "/api/images/" + made.get("made").asLong() + "/library";
+    JsonNode places = shed.get(library).json().get("places");
+    assertThat(places).hasSize(2);
+    assertThat(places.get(1).get("title").asString()).isEqualTo("Disk 2");
+    // One library and nothing half made beside it.
+    assertThat(shed.get("/api/images").json().size()).isEqualTo(images + 1);
+    JsonNode full =
+        shed.ended(shed.post(at + "/library", Map.of("library", made.get("made").asLong())));
+    assertThat(full.get("sentence").asString()).contains("0 free places, and there are 2 disks");
+    JsonNode none =
+        shed.ended(
+            shed.post(at + "/library", Map.of("library", disks.get(0).get("image").asLong())));
+    assertThat(none.get("sentence").asString()).contains("no library of small disks");
   }
 
   @Test

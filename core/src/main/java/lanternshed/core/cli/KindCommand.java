@@ -72,8 +72,7 @@ final class KindCommand implements Callable<Integer> {
   private static Sample sample(Path f) {
     try (InputStream in = Files.newInputStream(f)) {
       long length = Files.size(f);
-      byte[] head = in.readNBytes(Sample.wanted(length));
-      return Sample.of(f.getFileName().toString(), head, length);
+      return new Sample(in.readNBytes(Sample.wanted(length)), length);
     } catch (IOException e) {
       throw unreadable(f, e);
     }

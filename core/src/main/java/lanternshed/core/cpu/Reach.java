@@ -28,6 +28,10 @@ public record Reach(
   private static final int SEGMENT = 0x4000;
   private static final int SCRATCH = 0x1000;
   private static final int WINDOW = 16;
+
+  /** As far as an offset reaches. */
+  private static final int REACH = 0x10000;
+
   private static final int MOST_SHOWN = 12;
   private static final int LEAST_TEXT = 5;
 
@@ -53,12 +57,12 @@ public record Reach(
   private record One(int length, Level needs, Flow flow, int aim) {}
 
   /**
-   * @param code as it lies in its segment from offset 0; at most 64 KiB
+   * @param code as it lies in its segment from offset 0; what lies behind 64 KiB is out of it
    * @param segment in which it will lie, for jumps that name it
    * @param entries offsets where it is entered
    */
   public static Reach of(byte[] code, int segment, List<Integer> entries) {
-    return new Walk(code, segment).from(entries);
+    return new Walk(Arrays.copyOf(code, Math.min(code.length, REACH)), segment).from(entries);
   }
 
   private static final class Walk {

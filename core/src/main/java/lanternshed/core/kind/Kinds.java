@@ -7,9 +7,6 @@ import lanternshed.core.names.TextChange;
 
 /** All that recognise a kind; those that are surest of it come first. */
 public final class Kinds {
-  private static final int SMALLEST_ROM = 2 << 10;
-  private static final int LARGEST_ROM = 64 << 10;
-
   private static final List<Look> LOOKS =
       List.of(
           new WaveLook(),
@@ -20,7 +17,7 @@ public final class Kinds {
           new SegmentsLook(),
           new BasicLook(),
           Kinds::text,
-          Kinds::rom);
+          new LengthLook());
 
   private Kinds() {}
 
@@ -50,12 +47,5 @@ public final class Kinds {
     String about = s.whole() ? "" : "at least ";
     return Optional.of(
         Known.of(Kind.TEXT, about + Say.plural(lines, "line", "lines") + ", ends " + ends));
-  }
-
-  /** By its length only, which is said. */
-  private static Optional<Known> rom(Sample s) {
-    boolean power = Long.bitCount(s.length()) == 1;
-    if (!power || s.length() < SMALLEST_ROM || s.length() > LARGEST_ROM) return Optional.empty();
-    return Optional.of(Known.of(Kind.ROM, "as long as a ROM of " + (s.length() >> 10) + " KiB"));
   }
 }

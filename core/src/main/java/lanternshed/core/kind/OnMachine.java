@@ -15,8 +15,14 @@ import lanternshed.core.machine.Profile;
 public record OnMachine(Optional<Profile.Starts> starts, String how) {
   private static final OnMachine UNKNOWN = new OnMachine(Optional.empty(), "");
 
-  /** By its kind, and by its ending where the menu asks for one. */
-  public static OnMachine of(Profile.Menu menu, Known known, String ending) {
+  /**
+   * By its kind, and by its ending where the menu asks for one.
+   *
+   * @param name that the file has on the card
+   */
+  public static OnMachine of(Profile.Menu menu, Known known, String name) {
+    int dot = name.lastIndexOf('.');
+    String ending = dot > name.lastIndexOf('/') ? name.substring(dot + 1) : "";
     List<Profile.Loads> kind =
         menu.loads().stream().filter(l -> l.kind().equals(known.kind().name())).toList();
     Optional<Profile.Loads> fits =

@@ -3,13 +3,13 @@ package lanternshed.core.kind;
 import java.util.Arrays;
 
 /**
- * The beginning of a file, and how long it is.
+ * The beginning of a file, and how long it is. Its name is not asked: what a file is follows from
+ * its bytes.
  *
- * @param ending letters behind the last point of its name, in capitals; "" for none
  * @param head its first bytes, {@link #wanted} of them
  * @param length of the file in bytes
  */
-public record Sample(String ending, byte[] head, long length) {
+public record Sample(byte[] head, long length) {
   /** Programs of small machines are whole within it; of long files the structures come first. */
   private static final int MOST = 256 << 10;
 
@@ -19,13 +19,6 @@ public record Sample(String ending, byte[] head, long length) {
   /** So many first bytes of a file are looked at. */
   public static int wanted(long length) {
     return length <= MOST ? (int) length : FIRST;
-  }
-
-  /** A file's name with its first bytes. */
-  public static Sample of(String name, byte[] head, long length) {
-    int dot = name.lastIndexOf('.');
-    String ending = dot < 0 ? "" : name.substring(dot + 1).toUpperCase(java.util.Locale.ROOT);
-    return new Sample(ending, head, length);
   }
 
   boolean whole() {

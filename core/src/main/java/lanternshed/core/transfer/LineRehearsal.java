@@ -123,7 +123,7 @@ public record LineRehearsal(
     long turn = line.turnaround() * 500L;
     long now = 0;
     while (receiver.ending() == Ending.NOT_YET || sender.ending() == Ending.NOT_YET) {
-      long byClock = Math.min(receiverWake(receiver), senderWake(sender));
+      long byClock = Math.min(wake(receiver), wake(sender));
       now = Math.max(now, Math.min(Math.min(over.next(), back.next()), byClock));
       if (now / 1000 > LONGEST) break;
       double then = now + (double) turn;
@@ -140,12 +140,8 @@ public record LineRehearsal(
     return now;
   }
 
-  private static long receiverWake(LineReceiver r) {
-    return r.ending() == Ending.NOT_YET ? r.wakeAt() * 1000 : Long.MAX_VALUE;
-  }
-
-  private static long senderWake(LineSender s) {
-    return s.ending() == Ending.NOT_YET ? s.wakeAt() * 1000 : Long.MAX_VALUE;
+  private static long wake(LineEnd end) {
+    return end.ending() == Ending.NOT_YET ? end.wakeAt() * 1000 : Long.MAX_VALUE;
   }
 
   /** From the block that did not come, as it was said and as it came. */

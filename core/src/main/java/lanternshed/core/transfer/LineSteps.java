@@ -13,9 +13,6 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** What is done and typed at both ends of a line, in the order in which it must be (T-9). */
 public final class LineSteps {
-  /** A whole turn of the receiver's asking, with time to walk over. */
-  private static final int SECONDS_TO_ANSWER = 60;
-
   /**
    * A kind of end, as data.
    *
@@ -122,7 +119,7 @@ public final class LineSteps {
             + (talk == null ? ", binary, by the program that is there" : "")
             + (sends || line.protocol().quotes()
                 ? "."
-                : ", within " + SECONDS_TO_ANSWER + " s of the sender.");
+                : ", within " + XmodemSender.PATIENCE / 1000 + " s of the sender.");
     return new LineStep(
         there, does, talk == null ? "" : filled(sends ? talk.send() : talk.receive(), line, e));
   }

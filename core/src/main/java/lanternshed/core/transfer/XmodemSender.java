@@ -3,7 +3,7 @@ package lanternshed.core.transfer;
 /** Sends a file; whether with a sum or a CRC the receiver chooses by what it asks for first. */
 final class XmodemSender extends LineSender {
   /** The receiver asks again by itself; a sender that hears nothing for a minute gives up. */
-  private static final long PATIENCE = 60_000;
+  static final long PATIENCE = 60_000;
 
   private final boolean longBlocks;
   private boolean begun;

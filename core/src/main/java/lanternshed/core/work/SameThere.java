@@ -21,6 +21,8 @@ public final class SameThere {
   /** A volume without files. */
   public static final SameThere NONE = new SameThere(new FileSet(), p -> true, i -> "");
 
+  private static final long MOST = 16 << 20;
+
   private final Map<Long, List<FileSet.Item>> byLength = new HashMap<>();
   private final Map<Long, Map<String, String>> known = new HashMap<>();
   private final Function<FileSet.Item, String> digest;
@@ -31,7 +33,7 @@ public final class SameThere {
    */
   public SameThere(FileSet there, Predicate<String> stays, Function<FileSet.Item, String> digest) {
     for (FileSet.Item i : there.items()) {
-      if (i.folder() || i.bytes() == 0 || !stays.test(i.path())) continue;
+      if (i.folder() || i.bytes() == 0 || i.bytes() > MOST || !stays.test(i.path())) continue;
       byLength.computeIfAbsent(i.bytes(), b -> new ArrayList<>()).add(i);
     }
     this.digest = digest;

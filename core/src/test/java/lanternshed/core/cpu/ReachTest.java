@@ -56,5 +56,12 @@ class ReachTest {
     byte[] longest = new byte[0x10000];
     java.util.Arrays.fill(longest, (byte) 0x90);
     assertThat(Reach.of(longest, 0xC800, List.of(0)).instructions()).isEqualTo(0x10000);
+    // Behind the segment nothing can be reached: 60 there would be an instruction of an 80186.
+    byte[] more = new byte[0x18000];
+    java.util.Arrays.fill(more, (byte) 0x90);
+    java.util.Arrays.fill(more, 0x10000, more.length, (byte) 0x60);
+    Reach r = Reach.of(more, 0xC800, List.of(0));
+    assertThat(r.instructions()).isEqualTo(0x10000);
+    assertThat(r.needs()).isEqualTo(Level.I8086);
   }
 }

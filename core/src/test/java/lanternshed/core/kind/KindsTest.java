@@ -38,7 +38,7 @@ class KindsTest {
   }
 
   private static Known kind(byte[] b) {
-    return Kinds.of(Sample.of("FILE.BIN", b, b.length));
+    return Kinds.of(new Sample(b, b.length));
   }
 
   /** 11 025 Hz, eight bits, mono, and so many bytes of sound of which {@code there} are there. */
@@ -141,7 +141,7 @@ class KindsTest {
     Known k = kind(program);
     assertThat(k.kind()).isEqualTo(Kind.BASIC);
     assertThat(k.says()).isEqualTo("2 lines, 10 to 20");
-    BasicLines lines = BasicLines.of(Sample.of("A", program, program.length)).orElseThrow();
+    BasicLines lines = BasicLines.of(new Sample(program, program.length)).orElseThrow();
     TokenTable table = TokenTable.read("{\"tokens\":{\"99\":\"PRINT\"}}");
     assertThat(table.listing(lines)).isEqualTo("10 PRINT\"A\"\n20 {89}10\n");
     byte[] big =
@@ -204,7 +204,7 @@ class KindsTest {
       }
       b = Arrays.copyOf(b, random.nextInt(b.length) + 1);
       long length = random.nextInt(5) > 0 ? b.length : b.length + 9L;
-      assertThat(Kinds.of(new Sample("", b, length)).kind()).isNotNull();
+      assertThat(Kinds.of(new Sample(b, length)).kind()).isNotNull();
     }
   }
 
@@ -225,15 +225,34 @@ class KindsTest {
   @Test
   void ofAFileThatIsLongOnlyItsBeginningIsJudgedAndThatIsSaid() {
     byte[] head = Arrays.copyOf(tape(), 160);
-    Known k = Kinds.of(new Sample("CAS", head, 400_000));
+    Known k = Kinds.of(new Sample(head, 400_000));
     assertThat(k.says()).contains("at least 1 block");
     assertThat(k.fault()).isEmpty();
-    Known text = Kinds.of(new Sample("TXT", ascii("a\nb\n"), 400_000));
+    Known text = Kinds.of(new Sample(ascii("a\nb\n"), 400_000));
     assertThat(text.says()).isEqualTo("at least 2 lines, ends LF");
     assertThat(Sample.wanted(400_000)).isLessThan(Sample.wanted(200_000));
     // What must be seen whole is not guessed.
     byte[] counted = join(hex("00 0003 3000 010203"), hex("FF 0000 3001"));
-    assertThat(Kinds.of(new Sample("BIN", counted, 400_000)).kind()).isEqualTo(Kind.OTHER);
+    assertThat(Kinds.of(new Sample(counted, 400_000)).kind()).isEqualTo(Kind.OTHER);
+  }
+
+  @Test
+  void aLengthSaysLessThanAStructure() {
+    byte[] text = filled(163_840, 'a');
+    text[100] = '\n';
+    assertThat(kind(text).kind()).isEqualTo(Kind.TEXT);
+    byte[] exe = Arrays.copyOf(new byte[] {'M', 'Z', 0, 0, 10, 0}, 184_320);
+    assertThat(kind(exe).kind()).isEqualTo(Kind.PROGRAM);
+  }
+
+  @Test
+  void profilesNameTheKindsThatThereAre() {
+    List<String> named = new java.util.ArrayList<>();
+    tools.jackson.databind.json.JsonMapper.shared()
+        .readTree(lanternshed.core.machine.ProfileFile.schema())
+        .at("/properties/menu/properties/loads/items/properties/kind/enum")
+        .forEach(n -> named.add(n.asString()));
+    assertThat(named).isEqualTo(Arrays.stream(Kind.values()).map(Enum::name).toList());
   }
 
   @Test
@@ -248,9 +267,10 @@ class KindsTest {
   void aMenuTakesWhatItsProfileSays() {
     Profile.Menu menu = Profiles.find("m6803-cart").orElseThrow().menu();
     Known tape = kind(tape());
-    assertThat(OnMachine.of(menu, tape, "cas").starts()).isEqualTo(Optional.of(Starts.AT_ONCE));
-    assertThat(OnMachine.of(menu, tape, "TAP"))
+    assertThat(OnMachine.of(menu, tape, "a.cas").starts()).isEqualTo(Optional.of(Starts.AT_ONCE));
+    assertThat(OnMachine.of(menu, tape, "A.TAP"))
         .isEqualTo(new OnMachine(Optional.of(Starts.NOT), "the menu asks for CAS"));
+    assertThat(OnMachine.of(menu, tape, "A.CAS/CAS").starts()).hasValue(Starts.NOT);
     assertThat(OnMachine.of(menu, Known.of(Kind.OTHER, ""), "X").starts()).isEmpty();
     assertThat(OnMachine.missing(menu, List.of("A", "system/start.bin"))).isEmpty();
     assertThat(OnMachine.missing(menu, List.of("START.BIN"))).hasSize(1);

@@ -131,6 +131,17 @@ class CrossingController {
     return errands.begin("carry " + id, progress -> crossings.carry(id, seal, progress));
   }
 
+  record IntoLibrary(@Min(0) long library) {}
+
+  /** Begins to put the disks of a set into a library. */
+  @PostMapping("/{id}/library")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  ErrandView intoLibrary(@PathVariable long id, @RequestBody @Valid IntoLibrary into) {
+    return errands.begin(
+        "library of crossing " + id + " " + into.library(),
+        progress -> crossings.intoLibrary(id, into.library(), progress));
+  }
+
   /** T-6: what was tried of it on the machine. */
   @PostMapping("/{id}/tried")
   CrossingView tried(@PathVariable long id, @RequestBody @Valid CrossingService.TriedText text) {

@@ -10,28 +10,27 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.kind.Kind;
-import lanternshed.core.kind.Kinds;
 import lanternshed.core.kind.Known;
-import lanternshed.core.kind.Sample;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.names.NameRule;
 import lanternshed.core.names.Natural;
 import lanternshed.core.names.TextChange;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.DiskRow;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -42,10 +41,12 @@ import lanternshed.core.work.Edit;
 import lanternshed.core.work.FilesOut;
 import lanternshed.core.work.Hold;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.RowEdit;
 import lanternshed.core.work.SameThere;
 import lanternshed.core.work.Stamp;
 import lanternshed.core.work.Stock;
 import lanternshed.server.crossing.CrossingView.ChosenText;
+import lanternshed.server.crossing.CrossingView.DiskView;
 import lanternshed.server.crossing.CrossingView.MenuChoice;
 import lanternshed.server.crossing.CrossingView.Menus;
 import lanternshed.server.errands.Errands;
@@ -76,32 +77,9 @@ public class CrossingService {
   private final DesktopFiles desktop;
   private final MachineService machines;
   private final Stock stock;
+  private final FileFacts facts;
   private final Clock clock;
   private final TransactionTemplate transaction;
-
-  /** By digest and ending what a file is: neither changes. */
-  private final Map<String, Known> kinds = Collections.synchronizedMap(new Recent<>());
-
-  /** By image, volume and path what a file on it has. */
-  private final Map<String, String> digests = Collections.synchronizedMap(new Recent<>());
-
-  /** By digest and change what became of a text: neither changes, so the answer does not. */
-  private final Map<String, Optional<Crossing.Rewritten>> rewritten =
-      Collections.synchronizedMap(new Recent<>());
-
-  /** Forgets what was not asked for longest. */
-  private static final class Recent<V> extends LinkedHashMap<String, V> {
-    private static final long serialVersionUID = 1;
-
-    Recent() {
-      super(16, 0.75f, true);
-    }
-
-    @Override
-    protected boolean removeEldestEntry(Map.Entry<String, V> e) {
-      return size() > 2 * MOST_FILES;
-    }
-  }
 
   CrossingService(
       CrossingRepository crossings,
@@ -111,6 +89,7 @@ public class CrossingService {
       DesktopFiles desktop,
       MachineService machines,
       Stock stock,
+      FileFacts facts,
       Clock clock,
       TransactionTemplate transaction) {
     this.crossings = crossings;
@@ -120,6 +99,7 @@ public class CrossingService {
     this.desktop = desktop;
     this.machines = machines;
     this.stock = stock;
+    this.facts = facts;
     this.clock = clock;
     this.transaction = transaction;
   }
@@ -314,7 +294,7 @@ public class CrossingService {
             && view.laid().rows().stream()
                 .anyMatch(r -> r.disk() >= 0 && r.to().equals(text.path()));
     if (!went) throw new ShedException(text.path() + " did not go over here.");
-    if (tried.countByCrossingId(id) >= MOST_TRIED) {
+    if (tried.countByCrossingIdAndRemovedFalse(id) >= MOST_TRIED) {
       throw new ShedException("That many trials are enough; take some out first.");
     }
     return tried.save(new TriedEntity(id, text, clock.instant())).id();
@@ -360,21 +340,15 @@ public class CrossingService {
     }
   }
 
-  /** What on the volume has the same bytes; an image never changes, so each is read once. */
+  /** What on the volume has the same bytes, and stays there as it is. */
   private SameThere sameThere(CrossingEntity c, ChosenText chosen, FileSet there) {
-    String where = images.get(c.imageId()).sha256() + " " + c.volume() + " ";
+    String volume = images.get(c.imageId()).sha256() + " " + c.volume();
     return new SameThere(
         there,
         path ->
             chosen.changes().stream()
                 .noneMatch(x -> path.equals(x.path()) || path.startsWith(x.path() + "/")),
-        i -> {
-          String known = digests.get(where + i.path());
-          if (known != null) return known;
-          String read = SameThere.digest(i);
-          digests.put(where + i.path(), read);
-          return read;
-        });
+        item -> facts.digest(volume, item));
   }
 
   private static List<Edit.Change> changes(ChosenText chosen) {
@@ -408,20 +382,8 @@ public class CrossingService {
     return new Menus(choices, menu, byPath);
   }
 
-  /** What a file is by its content; what is not on the shelf any more is not known. */
   private Known known(CrossingFileEntity f) {
-    Sample name = Sample.of(f.path(), new byte[0], f.bytes());
-    return kinds.computeIfAbsent(
-        f.sha256() + name.ending(),
-        key ->
-            Kinds.of(
-                new Sample(
-                    name.ending(),
-                    stock
-                        .find(f.sha256())
-                        .map(x -> x.head(Sample.wanted(f.bytes())))
-                        .orElse(new byte[0]),
-                    f.bytes())));
+    return facts.kind(f.sha256(), f.bytes());
   }
 
   /** The one that was chosen, or the one that names on the volume follow already. */
@@ -446,19 +408,8 @@ public class CrossingService {
     int stamp = f.time().isEmpty() ? Stamp.NONE : Stamp.of(LocalDateTime.parse(f.time()));
     Kind kind = known(f).kind();
     String shelf = kind == Kind.OTHER ? "" : kind.folder();
-    return new Coming(f.path(), f.bytes(), stamp, f.sha256(), rewritten(f.sha256(), text), shelf);
-  }
-
-  /** Reads a file once for each change that is asked of it. */
-  private Optional<Crossing.Rewritten> rewritten(String sha256, TextChange text) {
-    if (text.changesNothing()) return Optional.empty();
-    String key = sha256 + text;
-    Optional<Crossing.Rewritten> known = rewritten.get(key);
-    if (known == null) {
-      known = Crossing.rewritten(sha256, text, stock);
-      rewritten.put(key, known);
-    }
-    return known;
+    return new Coming(
+        f.path(), f.bytes(), stamp, f.sha256(), facts.rewritten(f.sha256(), text), shelf);
   }
 
   /** A text that waits, as it is and as it will be. */
@@ -506,6 +457,68 @@ public class CrossingService {
           crossings.saveAndFlush(now);
         });
     return new Errands.Made(made.get(0));
+  }
+
+  /**
+   * Puts the disks of a set that went over into the free places of a library, on a copy.
+   *
+   * @param library 0 for a new one with as many places as there are disks
+   */
+  Errands.Made intoLibrary(long id, long library, Progress progress) {
+    CrossingView v = view(id);
+    if (!v.carried() || v.image() != 0) {
+      throw new ShedException("Only a set of disks that were made goes into a library.");
+    }
+    List<DiskView> disks = v.laid().disks();
+    List<Medium> open = new ArrayList<>();
+    try {
+      Medium from = library == 0 ? blankLibrary(disks.size()) : images.open(images.get(library));
+      open.add(from);
+      DiskRow row = RowEdit.row(from);
+      int[] free =
+          IntStream.range(0, row.count(from))
+              .filter(i -> !row.slot(from, i).state().disk())
+              .toArray();
+      if (free.length < disks.size()) {
+        throw new ShedException(
+            "That library has "
+                + Say.plural(free.length, "free place", "free places")
+                + ", and there are "
+                + Say.plural(disks.size(), "disk", "disks")
+                + "; choose another one, or a new one.");
+      }
+      List<RowEdit.Change> changes = new ArrayList<>();
+      for (int d = 0; d < disks.size(); d++) {
+        Medium disk = images.open(images.get(disks.get(d).image()));
+        open.add(disk);
+        changes.add(new RowEdit.Change.Put(free[d], disks.get(d).name(), disk));
+      }
+      String made = Say.plural(disks.size(), "disk", "disks") + " of crossing " + id;
+      String name =
+          library == 0 ? "Library, " + made : images.get(library).name() + ", with " + made;
+      long lost = library == 0 ? 0 : images.get(library).lost();
+      return new Errands.Made(
+          images
+              .make(
+                  name,
+                  from.sectors(),
+                  new ImageService.Source(made, lost, List.of()),
+                  to -> RowEdit.make(from, changes, to, progress),
+                  progress)
+              .id());
+    } finally {
+      open.forEach(Medium::close);
+    }
+  }
+
+  private static Medium blankLibrary(int places) {
+    DiskRow row = Catalogue.newRow();
+    if (places > row.most()) {
+      throw new ShedException("A library has at most " + row.most() + " places.");
+    }
+    Medium m = new MemoryMedium(row.sectors(places));
+    RowEdit.blank(row, m);
+    return m;
   }
 
   private long copy(CrossingEntity c, List<Edit.Change> changes, Progress progress) {

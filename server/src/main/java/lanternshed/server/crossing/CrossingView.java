@@ -21,7 +21,6 @@ import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.kind.Kind;
 import lanternshed.core.kind.Known;
 import lanternshed.core.kind.OnMachine;
-import lanternshed.core.kind.Sample;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
@@ -515,13 +514,12 @@ record CrossingView(
       return menu == null ? 0 : menu.lines();
     }
 
-    Taken taken(String path) {
-      Known known = byPath.get(path);
+    /** The menu sees a file under the name that it will have. */
+    Taken taken(Crossing.Row r) {
+      Known known = byPath.get(r.from());
+      String name = r.to().isEmpty() ? r.from() : r.to();
       if (known == null) return Taken.NOT_KNOWN;
-      OnMachine on =
-          menu == null
-              ? Taken.NOT_KNOWN.on()
-              : OnMachine.of(menu, known, Sample.of(path, new byte[0], 0).ending());
+      OnMachine on = menu == null ? Taken.NOT_KNOWN.on() : OnMachine.of(menu, known, name);
       return new Taken(known, on);
     }
 
@@ -530,7 +528,7 @@ record CrossingView(
       List<Crossing.Row> over = crossed.rows().stream().filter(r -> r.disk() >= 0).toList();
       List<String> paths = new ArrayList<>(over.stream().map(Crossing.Row::to).toList());
       hold.there().items().stream().filter(i -> !i.folder()).forEach(i -> paths.add(i.path()));
-      return MenuView.of(menu, over.stream().map(r -> taken(r.from())).toList(), paths);
+      return MenuView.of(menu, over.stream().map(this::taken).toList(), paths);
     }
   }
 
@@ -555,7 +553,7 @@ record CrossingView(
             rules.stream().map(RuleChoice::of).toList(),
             TextChange.pages(),
             Catalogue.unit(hold.kind()),
-            crossed.rows().stream().map(r -> CrossingRow.of(r, menus.taken(r.from()))).toList(),
+            crossed.rows().stream().map(r -> CrossingRow.of(r, menus.taken(r))).toList(),
             ThereRow.of(there),
             there.items().size(),
             (int) crossed.rows().stream().filter(r -> r.disk() >= 0).count(),

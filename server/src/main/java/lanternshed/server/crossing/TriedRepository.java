@@ -7,5 +7,5 @@ import org.springframework.data.jpa.repository.JpaRepository;
 interface TriedRepository extends JpaRepository<TriedEntity, Long> {
   List<TriedEntity> findByCrossingIdAndRemovedFalseOrderById(long crossing);
 
-  long countByCrossingId(long crossing);
+  long countByCrossingIdAndRemovedFalse(long crossing);
 }

@@ -209,13 +209,14 @@ public class RomService {
 
   public RomFact fact(long id) {
     RomView v = view(id);
+    String needs = get(id).needs();
     return new RomFact(
         id,
         v.name(),
         v.note(),
         Say.size(v.facts().bytes()),
         v.facts().sha256(),
-        get(id).needs().isEmpty() ? "" : Level.valueOf(get(id).needs()).title(),
+        needs.isEmpty() ? "" : Level.valueOf(needs).title(),
         v.place().window() == 0 ? "" : String.format(Locale.ROOT, "%05X", v.place().window()),
         carrier(v.place().carrier()).map(RomCarrier::name).orElse(""),
         jumpers(v),

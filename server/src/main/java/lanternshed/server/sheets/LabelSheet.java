@@ -20,10 +20,10 @@ import org.springframework.stereotype.Component;
 @Component
 class LabelSheet {
   /** What the usual label printers and the sheets of small labels both take. */
-  private static final float WIDE = 89;
+  static final float WIDE = 89;
 
-  private static final float HIGH = 36;
-  private static final float CODE = 28;
+  static final float HIGH = 36;
+  static final float CODE = 28;
 
   /** Enough of a digest to tell images apart by eye; the code has all of it. */
   static final int DIGITS = 16;

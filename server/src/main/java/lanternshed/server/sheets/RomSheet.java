@@ -14,10 +14,6 @@ import org.springframework.stereotype.Component;
 /** What is pasted over a chip's window, and what is laid beside the board when it is fitted. */
 @Component
 class RomSheet {
-  private static final float WIDE = 89;
-  private static final float HIGH = 36;
-  private static final float CODE = 28;
-
   private final RomService roms;
 
   RomSheet(RomService roms) {
@@ -34,7 +30,9 @@ class RomSheet {
     lines.add("SHA-256 " + f.sha256().substring(0, LabelSheet.DIGITS) + "…");
     lines.add("kept " + LocalDate.ofInstant(f.at(), ZoneOffset.UTC) + ", cover the window");
     String code = "rom " + id + "; sha256 " + f.sha256();
-    return SheetPdf.label(WIDE, HIGH, "Label of " + f.name()).code(code, CODE, lines).done();
+    return SheetPdf.label(LabelSheet.WIDE, LabelSheet.HIGH, "Label of " + f.name())
+        .code(code, LabelSheet.CODE, lines)
+        .done();
   }
 
   byte[] fitting(long id, Paper paper) {
