@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.ByteArrayInputStream;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,10 +15,12 @@ import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 
 /** Crossings over HTTP: looked at first, carried as they were seen, and led back by their list. */
 class CrossingBenchTest {
+  @TempDir private Path folder;
   private static TestShed shed;
 
   @BeforeAll
@@ -144,8 +147,10 @@ class CrossingBenchTest {
   }
 
   @Test
-  void filesAreKnownByTheirContentAndByWhatAMenuDoesWithThem() {
-    String at = begin(0, 0, "720K");
+  void filesAreKnownByTheirContentAndByWhatAMenuDoesWithThem() throws Exception {
+    Path drive = WholeJobTest.drive(folder.resolve("card.img"));
+    long medium = shed.upload("card.img", drive).json().get("id").asLong();
+    String at = begin(SurveyTest.rescued(shed, medium), 1, "");
     bring(at, "listing.txt", "one\r\ntwo\r\n".getBytes(StandardCharsets.US_ASCII));
     bring(at, "game.bin", new byte[] {0, 0, 2, 48, 0, 1, 2, (byte) 0xFF, 0, 0, 48, 0});
     bring(at, "both.zip", "PK\3\4 and so on".getBytes(StandardCharsets.ISO_8859_1));
@@ -155,7 +160,10 @@ class CrossingBenchTest {
     assertThat(rows.get(1).get("about").asString())
         .isEqualTo("1 segment, 3000 to 3001, starts at 3000");
     assertThat(rows.get(2).get("starts").asString()).isEmpty();
-    assertThat(view.get("laid").get("menus")).isNotEmpty();
+    assertThat(view.get("laid").get("menus")).hasSize(3);
+    // A small disk is a file on such a card: its menu does not see what is in it.
+    String small = begin(0, 0, "720K");
+    assertThat(shed.get(small).json().get("laid").get("menus")).isEmpty();
 
     Map<String, Object> kinds = choices("8.3", Map.of());
     kinds.put("machine", "m6803-cart");

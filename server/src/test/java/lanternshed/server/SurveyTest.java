@@ -40,7 +40,7 @@ class SurveyTest {
   }
 
   /** Rescues an uploaded image in a job of its own and gives the image's id. */
-  private static long rescued(long medium) {
+  static long rescued(TestShed shed, long medium) {
     long job =
         shed.post(
                 "/api/jobs",
@@ -105,7 +105,7 @@ class SurveyTest {
     assertThat(shed.get("/api/media").json())
         .anyMatch(
             m -> m.get("id").asLong() == medium && m.get("name").asString().equals("pieces.img"));
-    long image = rescued(medium);
+    long image = rescued(shed, medium);
     assertThat(shed.bytes("/api/images/" + image + "/download?form=raw")).isEqualTo(all);
   }
 
@@ -194,14 +194,14 @@ class SurveyTest {
   @Test
   void everyContainerGoesOutAndComesInAgain() throws Exception {
     Path own = WholeJobTest.drive(folder.resolve("own.img"));
-    long image = rescued(shed.upload("own.img", own).json().get("id").asLong());
+    long image = rescued(shed, shed.upload("own.img", own).json().get("id").asLong());
     for (String form : List.of("gz", "xz", "zip", "vhd")) {
       byte[] packed = shed.bytes("/api/images/" + image + "/download?form=" + form);
       Path p = Files.write(folder.resolve("out." + form), packed);
       TestShed.Answer in = shed.upload("named wrongly.bin", p);
       assertThat(in.status()).as(form + in.text()).isEqualTo(201);
       assertThat(in.json().get("sectors").asLong() * 512).as(form).isEqualTo(Files.size(own));
-      long again = rescued(in.json().get("id").asLong());
+      long again = rescued(shed, in.json().get("id").asLong());
       assertThat(again).as(form + " is stored once").isEqualTo(image);
     }
   }
@@ -210,7 +210,7 @@ class SurveyTest {
   @Test
   void diskImagesOfEmulatorsBecomeTheirDrive() throws Exception {
     Path own = WholeJobTest.drive(folder.resolve("drive.img"));
-    long image = rescued(shed.upload("drive.img", own).json().get("id").asLong());
+    long image = rescued(shed, shed.upload("drive.img", own).json().get("id").asLong());
     for (String form : List.of("qcow2", "vdi", "vmdk", "vhdx")) {
       Path p = folder.resolve("emulated." + form);
       Process made =
@@ -220,7 +220,7 @@ class SurveyTest {
       TestShed.Answer in = shed.upload("named wrongly.bin", p);
       assertThat(in.status()).as(form + in.text()).isEqualTo(201);
       assertThat(in.json().get("sectors").asLong() * 512).as(form).isEqualTo(Files.size(own));
-      assertThat(rescued(in.json().get("id").asLong())).as(form).isEqualTo(image);
+      assertThat(rescued(shed, in.json().get("id").asLong())).as(form).isEqualTo(image);
     }
     Path over = folder.resolve("over.qcow2");
     Path base = folder.resolve("emulated.qcow2");
@@ -235,7 +235,7 @@ class SurveyTest {
   @Test
   void whatIsOnAnImageCanBeLookedAtByteByByte() throws Exception {
     Path own = WholeJobTest.drive(folder.resolve("look.img"));
-    long image = rescued(shed.upload("look.img", own).json().get("id").asLong());
+    long image = rescued(shed, shed.upload("look.img", own).json().get("id").asLong());
     String base = "/api/images/" + image;
     JsonNode first = shed.get(base + "/sectors?start=0&count=2").json();
     assertThat(first.size()).isEqualTo(2);
@@ -292,7 +292,7 @@ class SurveyTest {
     int sectors = (b[32 * 512 + 22] & 0xFF) | (b[32 * 512 + 23] & 0xFF) << 8;
     b[fat + sectors * 512 + 100] ^= 1;
     Files.write(own, b);
-    long image = rescued(shed.upload("broken.img", own).json().get("id").asLong());
+    long image = rescued(shed, shed.upload("broken.img", own).json().get("id").asLong());
     String base = "/api/images/" + image;
     JsonNode plan = shed.get(base + "/repair?volume=1").json();
     assertThat(plan.size()).isEqualTo(1);

@@ -373,6 +373,18 @@ public record Profile(
     return !firmwares.isEmpty() && !systems.isEmpty();
   }
 
+  /**
+   * Whether its menu shows the files of a volume of that kind: one that its systems make on a card.
+   * A small disk on the card is a file there, and what is in it the menu does not see.
+   */
+  public boolean shows(String kind) {
+    return menu != null
+        && systems.stream()
+            .flatMap(s -> Generation.of(s).stream())
+            .flatMap(g -> g.kinds().stream())
+            .anyMatch(k -> k.kind().equals(kind));
+  }
+
   private static String or(String s) {
     return s == null ? "" : s;
   }

@@ -141,4 +141,12 @@ class ProfilesTest {
     assertThat(Inspection.gate(steps, Inspection.judge(steps, leaked)))
         .contains("5 V rail reads 4.60 V, below the band of 4.75 to 5.25 V");
   }
+
+  @Test
+  void aMenuShowsTheVolumesOfItsCardsAndNotTheDisksInThem() {
+    Profile p = Profiles.find("m6502-userport").orElseThrow();
+    assertThat(p.shows("FAT32")).isTrue();
+    assertThat(p.shows("two-sector catalogue")).isFalse();
+    assertThat(Profiles.find("at-286").orElseThrow().shows("FAT16")).isFalse();
+  }
 }

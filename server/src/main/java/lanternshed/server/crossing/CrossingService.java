@@ -321,13 +321,12 @@ public class CrossingService {
             .map(f -> coming(f, chosen.text()))
             .sorted(Comparator.comparing(Coming::path, Natural.ORDER))
             .toList();
-    Menus menus = menus(waiting, chosen);
     if (c.imageId() == null) {
       Hold hold = Crossing.empty(BlankDisk.of(c.disk()));
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
       Crossed crossed = Crossing.over(hold, coming, chosen.choices(rule));
-      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed, menus);
+      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed, waiting);
     }
     try (Medium m = images.open(images.get(c.imageId()))) {
       FileSet there = Edit.hold(m, c.volume(), List.of()).there();
@@ -336,7 +335,7 @@ public class CrossingService {
       NameRule rule = rule(chosen, rules, hold);
       Crossed crossed =
           Crossing.onto(hold, coming, chosen.choices(rule), sameThere(c, chosen, there));
-      return laid(c, chosen.under(rule), rules, hold, there, crossed, menus);
+      return laid(c, chosen.under(rule), rules, hold, there, crossed, waiting);
     }
   }
 
@@ -364,21 +363,28 @@ public class CrossingService {
       Hold hold,
       FileSet there,
       Crossed crossed,
-      Menus menus) {
+      List<CrossingFileEntity> waiting) {
+    Menus menus = menus(hold.kind(), waiting, chosen);
     return new Laid(
         CrossingView.of(c, target(c), chosen, rules, hold, there, crossed, menus), crossed);
   }
 
-  private Menus menus(List<CrossingFileEntity> waiting, ChosenText chosen) {
-    List<MenuChoice> choices =
+  private Menus menus(String kind, List<CrossingFileEntity> waiting, ChosenText chosen) {
+    List<Profile> showing =
         machines.all().stream()
             .map(MachineService.Known::profile)
-            .filter(p -> p.menu() != null)
-            .map(p -> new MenuChoice(p.key(), p.name()))
+            .filter(p -> p.shows(kind))
             .toList();
     Map<String, Known> byPath = new HashMap<>();
     for (CrossingFileEntity f : waiting) byPath.put(f.path(), known(f));
-    Profile.Menu menu = machines.find(chosen.machine()).map(Profile::menu).orElse(null);
+    List<MenuChoice> choices =
+        showing.stream().map(p -> new MenuChoice(p.key(), p.name())).toList();
+    Profile.Menu menu =
+        showing.stream()
+            .filter(p -> p.key().equals(chosen.machine()))
+            .map(Profile::menu)
+            .findFirst()
+            .orElse(null);
     return new Menus(choices, menu, byPath);
   }
 
