@@ -87,7 +87,7 @@ class CrossingJourney extends Journey {
     assertThat(text(p, "started: drawn on the screen")).isVisible();
     button(p, "Put them in").click();
     link(p, "Look at the library").click();
-    assertThat(text(p, "2 disks of")).isVisible();
+    assertThat(p.locator("article:has-text('2 disks of')").first()).isVisible();
   }
 
   @Test
