@@ -19,7 +19,17 @@ const emit = defineEmits<{
   chosen: [files: FromDesktop[]]
   image: [from: Schemas['FromImage']]
 }>()
-const from = reactive({ image: 0, volume: 0, folder: '' })
+const BRINGS = {
+  FILES: 'the files of a volume',
+  WHOLE: 'the image itself, as one file',
+  DISKS: 'each disk of it, as a file',
+} as const
+const from = reactive({
+  image: 0,
+  brings: 'FILES' as Schemas['FromImage']['brings'],
+  volume: 0,
+  folder: '',
+})
 const survey = useQuery({
   queryKey: computed(() => ['survey', from.image, '']),
   queryFn: () => ask(api.GET('/api/images/{id}/survey', { params: { path: { id: from.image } } })),
@@ -27,6 +37,15 @@ const survey = useQuery({
 })
 const volumes = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
 watch(volumes, (v) => (from.volume = v[0]?.number ?? 0))
+/** Disks of a library can be told apart as soon as its survey came. */
+const ways = computed(() =>
+  (Object.keys(BRINGS) as (keyof typeof BRINGS)[]).filter(
+    (b) => b !== 'DISKS' || survey.data.value?.scheme === 'library',
+  ),
+)
+watch(ways, (w) => {
+  if (!w.includes(from.brings)) from.brings = 'FILES'
+})
 </script>
 
 <template>
@@ -39,23 +58,33 @@ watch(volumes, (v) => (from.volume = v[0]?.number ?? 0))
     <form class="mt-1 space-y-2" @submit.prevent="emit('image', { ...from })">
       <ImageChoice v-model="from.image" none="no image" label="Image" />
       <template v-if="from.image">
-        <label v-if="volumes.length" class="block"
-          ><span class="text-sm">volume</span>
-          <select v-model.number="from.volume" class="field">
-            <option v-for="v in volumes" :key="v.number" :value="v.number">
-              {{ v.letter || v.number }} {{ v.label || v.kind }}
-            </option>
+        <label class="block"
+          ><span class="text-sm">what of it</span>
+          <select v-model="from.brings" class="field">
+            <option v-for="b in ways" :key="b" :value="b">{{ BRINGS[b] }}</option>
           </select></label
         >
-        <p v-else-if="survey.data.value" class="text-brick">
-          ✕ No volume of it can be read as files.
-        </p>
-        <label class="block"
-          ><span class="text-sm">only this folder, “” for all</span>
-          <input v-model.trim="from.folder" class="field figure" maxlength="1000"
-        /></label>
+        <template v-if="from.brings === 'FILES'">
+          <label v-if="volumes.length" class="block"
+            ><span class="text-sm">volume</span>
+            <select v-model.number="from.volume" class="field">
+              <option v-for="v in volumes" :key="v.number" :value="v.number">
+                {{ v.letter || v.number }} {{ v.label || v.kind }}
+              </option>
+            </select></label
+          >
+          <p v-else-if="survey.data.value" class="text-brick">
+            ✕ No volume of it can be read as files.
+          </p>
+          <label class="block"
+            ><span class="text-sm">only this folder, “” for all</span>
+            <input v-model.trim="from.folder" class="field figure" maxlength="1000"
+          /></label>
+        </template>
         <ErrandLine v-if="errand" :errand="errand" title="Bringing files" @stop="emit('stop')" />
-        <button v-else class="plain" :disabled="!volumes.length">Bring them</button>
+        <button v-else class="plain" :disabled="from.brings === 'FILES' && !volumes.length">
+          Bring {{ from.brings === 'WHOLE' ? 'it' : 'them' }}
+        </button>
       </template>
     </form>
     <p v-if="wrong" class="mt-3 text-brick" role="alert">✕ {{ wrong }}</p>

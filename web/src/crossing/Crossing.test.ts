@@ -29,6 +29,15 @@ function row(change: Partial<Row>): Row {
     ...change,
   }
 }
+const NO_MENU: Crossing['laid']['menu'] = {
+  says: '',
+  lines: 0,
+  startFiles: [],
+  starts: [],
+  numbered: {},
+  list: '',
+  listFault: '',
+}
 const rows = [
   row({}),
   row({ from: 'con.pat', to: 'CON_.PAT', state: 'LOOK', says: 'CON is a device' }),
@@ -87,7 +96,7 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       leastBecause: sum,
       folders: [{ disk: 0, name: '', entries: 45, pages: 3 }],
       menus: [{ key: 'cart', name: 'Machine with a cartridge' }],
-      menu: { says: '', lines: 0, startFiles: [], starts: [] },
+      menu: NO_MENU,
     },
     refusal: '',
     carried: false,
@@ -145,19 +154,97 @@ describe('a crossing', () => {
       row({ from: 'b.dsk', kind: 'disk image', fault: 'it is cut short' }),
     ]
     view.laid.menu = {
+      ...NO_MENU,
       says: 'shows them by name',
       lines: 14,
       startFiles: [{ path: 'SYSTEM/START.BIN', what: 'the menu itself', there: false }],
-      starts: [{ starts: 'SLOWLY', files: 1, time: '3 min' }],
+      starts: [{ starts: 'SLOWLY', says: 'by a slower road', files: 1, time: '3 min' }],
     }
     const { page, asked } = await room(view)
-    expect(page.text()).toContain('packed · ✕ not loaded: unpack it first')
+    expect(page.text()).toContain('packed · ✕ unpack it first')
     expect(page.text()).toContain('▲ disk image, but it is cut short')
     expect(page.text()).toContain('is missing: without it the menu does not come up')
     expect(page.text()).toContain('1 by a slower road, 3 min of tape')
     await page.find('select[aria-label^="Machine"]').setValue('cart')
     await flushPromises()
     expect(put(asked).choices.machine).toBe('cart')
+  })
+
+  it('names disks as the emulator of a carrier asks, with its list, and undoes it', async () => {
+    const view = crossing()
+    view.choices.names = { 'Heron.pat': 'own.img' }
+    const asks = 'it asks for names like DISK000.IMG'
+    view.laid.rows = [row({ starts: 'NOT', how: asks })]
+    view.laid.menu = {
+      ...NO_MENU,
+      says: 'its emulator finds drives by names like DISK000.IMG',
+      starts: [{ starts: 'NOT', says: 'not found by it', files: 1, time: '' }],
+      numbered: { 'Heron.pat': 'DISK003.IMG' },
+      list: 'SLOTS.TXT',
+    }
+    const { page, asked } = await room(view)
+    expect(page.text()).toContain(`✕ ${asks}`)
+    expect(page.text()).toContain('✕ 1 not found by it')
+    expect(page.text()).toContain('SLOTS.TXT is written along')
+    const button = page.findAll('button').find((b) => b.text() === 'Name 1 as it asks')!
+    await button.trigger('click')
+    await flushPromises()
+    expect(put(asked).choices.names).toEqual({ 'Heron.pat': 'DISK003.IMG' })
+    await useUndo().back()
+    await flushPromises()
+    const last = asked.filter((a) => a.what.startsWith('PUT')).at(-1)!
+    expect((last.body as { choices: unknown }).choices).toMatchObject({
+      names: { 'Heron.pat': 'own.img' },
+    })
+  })
+
+  it('makes the copy for the list of the emulator alone', async () => {
+    const view = crossing()
+    view.laid.rows = []
+    view.laid.over = 0
+    view.laid.menu = { ...NO_MENU, list: 'SLOTS.TXT' }
+    const { page } = await room(view)
+    const make = page.findAll('button').find((b) => b.text() === 'Make the copy')!
+    expect(make.attributes('disabled')).toBeUndefined()
+  })
+
+  it('brings an image as one file, and the disks of a library', async () => {
+    const from = 'POST /api/crossings/5/from-image'
+    const { page, asked } = await room(crossing(), {
+      'GET /api/images': [{ id: 40, name: 'mill library', size: '2 MiB' }],
+      'GET /api/images/40/survey': { scheme: 'library', volumes: [] },
+      [from]: { ...errand, state: 'DONE', made: 5 },
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text().startsWith('bring more'))!
+      .trigger('click')
+    await flushPromises()
+    const dialog = document.body
+    const pick = async (label: string, value: string) => {
+      const field = dialog.querySelector<HTMLSelectElement>(label)!
+      field.value = value
+      field.dispatchEvent(new Event('change'))
+      await flushPromises()
+    }
+    await pick('select[aria-label="Image"]', '40')
+    const ways = [...dialog.querySelectorAll<HTMLSelectElement>('form select')].at(-1)!
+    expect([...ways.options].map((o) => o.value)).toEqual(['FILES', 'WHOLE', 'DISKS'])
+    ways.value = 'DISKS'
+    ways.dispatchEvent(new Event('change'))
+    await flushPromises()
+    const bring = [...dialog.querySelectorAll('button')].find(
+      (b) => b.textContent?.trim() === 'Bring them',
+    )!
+    expect(bring.disabled).toBe(false)
+    bring.click()
+    await flushPromises()
+    expect(asked.find((a) => a.what === from)?.body).toEqual({
+      image: 40,
+      brings: 'DISKS',
+      volume: 0,
+      folder: '',
+    })
   })
 
   it('notes what was tried on the machine once it went over', async () => {

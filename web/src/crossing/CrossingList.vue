@@ -48,7 +48,7 @@ function move(e: KeyboardEvent, row: Row): void {
 /** All that is to be said of a file, what it is first. */
 function says(r: Row): string[] {
   const faulty = r.fault ? `▲ ${r.kind}, but ${r.fault}` : r.kind
-  const how = r.starts === 'NOT' ? `✕ not loaded: ${r.how}` : ''
+  const how = r.starts === 'NOT' ? `✕ ${r.how}` : ''
   const disk = set.value && r.disk >= 0 ? `disk ${r.disk + 1}` : ''
   const twin = r.twin ? `same bytes as ${r.twin}` : ''
   return [disk, r.state === 'STAYS' ? r.says : '', faulty, how, takes(r)]

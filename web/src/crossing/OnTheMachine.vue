@@ -1,16 +1,18 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { count } from '../shed/units'
 import type { Crossing } from './useCrossing'
 
-/** What the machine's menu shows and starts of the files, and whether it comes up at all. */
-defineProps<{ crossing: Crossing }>()
-const emit = defineEmits<{ machine: [key: string] }>()
-const STARTS: Record<string, { mark: string; tone: string; says: string }> = {
-  AT_ONCE: { mark: '✓', tone: 'text-moss', says: 'started from the menu' },
-  SLOWLY: { mark: '▲', tone: 'text-lamp', says: 'by a slower road' },
-  NOT: { mark: '✕', tone: 'text-brick', says: 'not loaded' },
-  '': { mark: '○', tone: 'text-slate', says: 'not said by its profile' },
+/** What the machine finds and starts of the files, and whether its menu comes up at all. */
+const props = defineProps<{ crossing: Crossing }>()
+const emit = defineEmits<{ machine: [key: string]; names: [names: Record<string, string>] }>()
+const STARTS: Record<string, { mark: string; tone: string }> = {
+  AT_ONCE: { mark: '✓', tone: 'text-moss' },
+  SLOWLY: { mark: '▲', tone: 'text-lamp' },
+  NOT: { mark: '✕', tone: 'text-brick' },
+  '': { mark: '○', tone: 'text-slate' },
 }
+const numbered = computed(() => Object.keys(props.crossing.laid.menu.numbered).length)
 </script>
 
 <template>
@@ -18,12 +20,12 @@ const STARTS: Record<string, { mark: string; tone: string; says: string }> = {
     <h2 class="head">On the machine</h2>
     <select
       class="field mt-1 h-9 py-0!"
-      aria-label="Machine whose menu shows the files"
+      aria-label="Machine that the card is for"
       :value="crossing.choices.machine"
       :disabled="crossing.carried"
       @change="emit('machine', ($event.target as HTMLSelectElement).value)"
     >
-      <option value="">no menu of a card</option>
+      <option value="">not said</option>
       <option v-for="m in crossing.laid.menus" :key="m.key" :value="m.key">{{ m.name }}</option>
     </select>
     <ul v-if="crossing.laid.menu.says" class="mt-2 text-sm">
@@ -34,8 +36,14 @@ const STARTS: Record<string, { mark: string; tone: string; says: string }> = {
       </li>
       <li v-for="s in crossing.laid.menu.starts" :key="s.starts">
         <span :class="STARTS[s.starts].tone">{{ STARTS[s.starts].mark }}</span>
-        {{ count(s.files) }} {{ STARTS[s.starts].says
-        }}<template v-if="s.time">, {{ s.time }} of tape</template>
+        {{ count(s.files) }} {{ s.says }}<template v-if="s.time">, {{ s.time }} of tape</template>
+      </li>
+      <li v-if="crossing.laid.menu.list">
+        <span class="text-moss">✓</span> <span class="figure">{{ crossing.laid.menu.list }}</span>
+        {{ crossing.carried ? 'was written' : 'is written' }} along, a line for each of them
+      </li>
+      <li v-if="crossing.laid.menu.listFault" class="text-brick">
+        ✕ {{ crossing.laid.menu.listFault }}
       </li>
       <li class="mt-1 text-slate">
         {{ crossing.laid.menu.says
@@ -44,5 +52,13 @@ const STARTS: Record<string, { mark: string; tone: string; says: string }> = {
         >
       </li>
     </ul>
+    <button
+      v-if="numbered && !crossing.carried"
+      type="button"
+      class="plain mt-2"
+      @click="emit('names', crossing.laid.menu.numbered)"
+    >
+      Name {{ count(numbered) }} as it asks
+    </button>
   </section>
 </template>

@@ -70,6 +70,8 @@ const isSet = computed(() => v.value?.image === 0)
 const one = computed(() => (isSet.value ? undefined : v.value?.laid.disks[0]))
 const named = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
 const changes = computed(() => v.value?.choices.changes.length ?? 0)
+/** What is done even where no file goes over. */
+const alone = computed(() => changes.value > 0 || v.value?.laid.menu.list !== '')
 const kib = computed(() => {
   const over = (v.value?.laid.rows ?? []).filter((r) => r.disk >= 0)
   return Math.ceil(over.reduce((all, r) => all + r.bytes, 0) / 1024)
@@ -99,6 +101,14 @@ async function name(from: string, wanted: string): Promise<void> {
       else delete names[from]
       return { names }
     }),
+  )
+}
+/** Names that the machine asks for, over those that somebody gave. */
+function nameAll(names: Record<string, string>): void {
+  const before = v.value?.choices.names ?? {}
+  choose.mutate(() => ({ names: { ...before, ...names } }))
+  undo.offer('They will be called as the machine asks.', () =>
+    choose.mutateAsync(() => ({ names: before })),
   )
 }
 function leave(from: string, out: boolean): void {
@@ -358,18 +368,18 @@ const verdict = computed(() => {
         <a class="plain" :href="`/api/crossings/${v.id}/zip`">Zip under the old names</a>
       </div>
       <div
-        v-else-if="(v.laid.rows.length || changes) && !carrying.errand.value"
+        v-else-if="(v.laid.rows.length || alone) && !carrying.errand.value"
         class="mt-3 flex flex-wrap items-center gap-3"
       >
         <button
           type="button"
           class="next"
           :disabled="
-            (v.laid.over === 0 && changes === 0) || carry.isPending.value || bring.isPending.value
+            (v.laid.over === 0 && !alone) || carry.isPending.value || bring.isPending.value
           "
           @click="carry.mutate(undefined, { onSuccess: () => undo.drop() })"
         >
-          {{ v.laid.over || !changes ? `Carry ${count(v.laid.over)} over` : 'Make the copy' }}
+          {{ v.laid.over || !alone ? `Carry ${count(v.laid.over)} over` : 'Make the copy' }}
         </button>
         <span>{{ verdict }}</span>
         <span class="grow" />
@@ -427,6 +437,7 @@ const verdict = computed(() => {
         class="mt-4 border-t border-rule pt-3"
         :crossing="v"
         @machine="(machine) => choose.mutate(() => ({ machine }))"
+        @names="nameAll"
       />
       <ForJobs v-if="v.carried && v.image" class="mt-4 border-t border-rule pt-3" :crossing="v" />
       <TriedCard

@@ -120,7 +120,7 @@ class CrossingJourney extends Journey {
     p.keyboard().type("CONSOLE.TIK");
     p.keyboard().press("Enter");
     assertThat(text(p, "CONSOLE.TIK")).isVisible();
-    p.getByLabel("Machine whose menu shows the files").selectOption("m6803-cart");
+    p.getByLabel("Machine that the card is for").selectOption("m6803-cart");
     assertThat(text(p, "is missing: without it the menu does not come up")).isVisible();
     shot(p, "crossing");
     p.locator("main").focus();

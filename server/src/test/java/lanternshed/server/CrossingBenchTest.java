@@ -160,7 +160,10 @@ class CrossingBenchTest {
     assertThat(rows.get(1).get("about").asString())
         .isEqualTo("1 segment, 3000 to 3001, starts at 3000");
     assertThat(rows.get(2).get("starts").asString()).isEmpty();
-    assertThat(view.get("laid").get("menus")).hasSize(3);
+    assertThat(view.get("laid").get("menus"))
+        .extracting(m -> m.get("key").asString())
+        .contains("m6803-cart", "floppy-instrument")
+        .doesNotContain("at-286");
     // A small disk is a file on such a card: its menu does not see what is in it.
     String small = begin(0, 0, "720K");
     assertThat(shed.get(small).json().get("laid").get("menus")).isEmpty();
@@ -185,6 +188,78 @@ class CrossingBenchTest {
     kinds.put("names", Map.of("game.bin", "SYSTEM/START.BIN"));
     JsonNode again = choose(at, shed.get(at).json(), kinds).json().get("laid").get("menu");
     assertThat(again.get("startFiles").get(0).get("there").asBoolean()).isTrue();
+  }
+
+  private static JsonNode brought(String at, long image, String what) {
+    return shed.ended(
+        shed.post(
+            at + "/from-image", Map.of("image", image, "brings", what, "volume", 0, "folder", "")));
+  }
+
+  @Test
+  void disksGoOntoACarrierUnderNamesThatItsEmulatorFinds() throws Exception {
+    String set = begin(0, 0, "200-two");
+    bring(set, "Weir", noise(150_000, 31));
+    bring(set, "Reed", noise(120_000, 32));
+    carried(set);
+    long library =
+        shed.ended(shed.post(set + "/library", Map.of("library", 0))).get("made").asLong();
+    String disk = begin(0, 0, "720K");
+    bring(disk, "songs/One.seq", noise(3000, 33));
+    long floppy = carried(disk).get("laid").get("disks").get(0).get("image").asLong();
+
+    Path drive = WholeJobTest.drive(folder.resolve("carrier.img"));
+    long medium = shed.upload("carrier.img", drive).json().get("id").asLong();
+    String at = begin(SurveyTest.rescued(shed, medium), 1, "");
+    assertThat(brought(at, library, "DISKS").get("state").asString()).isEqualTo("DONE");
+    assertThat(brought(at, floppy, "WHOLE").get("state").asString()).isEqualTo("DONE");
+    assertThat(brought(at, floppy, "DISKS").get("sentence").asString())
+        .contains("no library of small disks");
+    bring(at, "read me.txt", "one\r\n".repeat(128).getBytes(StandardCharsets.US_ASCII));
+
+    Map<String, Object> chosen = choices("long", Map.of());
+    chosen.put("machine", "floppy-instrument");
+    JsonNode menu = choose(at, shed.get(at).json(), chosen).json().get("laid").get("menu");
+    assertThat(menu.get("says").asString()).contains("names like DISK000.IMG");
+    assertThat(menu.get("starts").get(0).get("says").asString()).isEqualTo("not found by it");
+    JsonNode numbered = menu.get("numbered");
+    assertThat(numbered.get("0 Disk 1.img").asString()).isEqualTo("DISK000.IMG");
+    assertThat(numbered.get("1 Disk 2.img").asString()).isEqualTo("DISK001.IMG");
+    assertThat(numbered.get("Set of 720K, FAT12.img").asString()).isEqualTo("DISK002.IMG");
+    assertThat(numbered).hasSize(3);
+
+    Map<String, String> names = new HashMap<>();
+    numbered.properties().forEach(e -> names.put(e.getKey(), e.getValue().asString()));
+    chosen.put("names", names);
+    JsonNode laid = choose(at, shed.get(at).json(), chosen).json().get("laid");
+    assertThat(laid.get("menu").get("list").asString()).isEqualTo("SLOTS.TXT");
+    assertThat(laid.get("menu").get("starts").get(0).get("files").asInt()).isEqualTo(3);
+    long copy = carried(at).get("laid").get("disks").get(0).get("image").asLong();
+
+    // What lies there is the list as its emulator reads it, and the disks to the byte.
+    String back = begin(0, 0, "1.44M");
+    shed.ended(
+        shed.post(
+            back + "/from-image",
+            Map.of("image", copy, "brings", "FILES", "volume", 1, "folder", "")));
+    String text = shed.get(back + "/text?path=SLOTS.TXT").json().get("before").asString();
+    assertThat(text).contains("000 DISK000.IMG 0 Disk 1").contains("002 DISK002.IMG Set of 720K");
+    String sha256 = "";
+    for (JsonNode r : shed.get(back).json().get("laid").get("rows")) {
+      if (r.get("from").asString().equals("DISK002.IMG")) sha256 = r.get("sha256").asString();
+    }
+    assertThat(sha256).isEqualTo(shed.get("/api/images/" + floppy).json().get("sha256").asString());
+
+    // Nothing is written of a list that already says so.
+    String again = begin(copy, 1, "");
+    Map<String, Object> same = choices("long", Map.of());
+    same.put("machine", "floppy-instrument");
+    JsonNode quiet = choose(again, shed.get(again).json(), same).json().get("laid").get("menu");
+    assertThat(quiet.get("list").asString()).isEmpty();
+    // A disk that is taken off goes from the list as well, without a file that comes.
+    same.put("changes", List.of(Map.of("verb", "REMOVE", "path", "DISK001.IMG", "to", "")));
+    JsonNode less = choose(again, shed.get(again).json(), same).json().get("laid").get("menu");
+    assertThat(less.get("list").asString()).isEqualTo("SLOTS.TXT");
   }
 
   @Test
@@ -294,7 +369,9 @@ class CrossingBenchTest {
 
     String third = begin(0, 0, "880-ofs");
     TestShed.Answer a =
-        shed.post(third + "/from-image", Map.of("image", more, "volume", 0, "folder", ""));
+        shed.post(
+            third + "/from-image",
+            Map.of("image", more, "brings", "FILES", "volume", 0, "folder", ""));
     assertThat(shed.ended(a).get("state").asString()).isEqualTo("DONE");
     JsonNode brought = shed.get(third).json();
     assertThat(brought.get("laid").get("over").asInt()).isEqualTo(2);

@@ -8,8 +8,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -35,7 +33,9 @@ public final class CarrierCheck {
     List<Drive> out = new ArrayList<>();
     for (Node n : card.list(card.root())) {
       if (n.folder()) continue;
-      id(carrier, n).filter(carrier.ids()::contains).ifPresent(id -> out.add(new Drive(id, n)));
+      CarrierNames.id(carrier, n.path())
+          .filter(carrier.ids()::contains)
+          .ifPresent(id -> out.add(new Drive(id, n)));
     }
     return out;
   }
@@ -47,7 +47,7 @@ public final class CarrierCheck {
     Optional<Node> list = list(carrier, card);
     for (Node n : card.list(card.root())) {
       if (n.folder() || list.filter(n::equals).isPresent()) continue;
-      Optional<Integer> id = id(carrier, n);
+      Optional<Integer> id = CarrierNames.id(carrier, n.path());
       if (id.isEmpty()) {
         out.add(
             Finding.note(
@@ -140,7 +140,7 @@ public final class CarrierCheck {
       String what = n.path() + " says id " + id + ", which the emulator does not know.";
       out.add(Finding.wrong("H-7", n.path(), what, TAKE));
     }
-    if (carrier.blocks().stream().noneMatch(b -> n.bytes() % b == 0) || n.bytes() == 0) {
+    if (!CarrierNames.whole(carrier, n.bytes())) {
       String what = n.path() + " has " + Say.bytes(n.bytes()) + ", which is no whole block.";
       out.add(Finding.wrong("P-32", n.path(), what, "Bring the image again, whole."));
     }
@@ -153,20 +153,5 @@ public final class CarrierCheck {
           n.path() + " lies in " + card.sectorsOf(n).size() + " pieces; the emulator asks for one.";
       out.add(Finding.wrong("P-32", n.path(), what, "Build the carrier again."));
     }
-  }
-
-  /** The id that a name says by the template; empty where it is another name. */
-  private static Optional<Integer> id(Profile.Carrier carrier, Node n) {
-    String regex =
-        Pattern.quote(carrier.template())
-            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
-            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
-            .replace("{block}", "\\E\\d{3,4}\\Q");
-    String name = n.path().substring(n.path().lastIndexOf('/') + 1);
-    Matcher m = Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name);
-    if (!m.matches()) return Optional.empty();
-    String group = carrier.template().contains("{id}") ? "id" : "number";
-    if (!carrier.template().contains("{" + group + "}")) return Optional.of(0);
-    return Optional.of(Integer.parseInt(m.group(group)));
   }
 }

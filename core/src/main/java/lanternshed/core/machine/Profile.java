@@ -374,11 +374,11 @@ public record Profile(
   }
 
   /**
-   * Whether its menu shows the files of a volume of that kind: one that its systems make on a card.
-   * A small disk on the card is a file there, and what is in it the menu does not see.
+   * Whether its menu, or its emulator, finds files on a volume of that kind: one that its systems
+   * make on a card. A small disk on the card is a file there, and what is in it neither sees.
    */
   public boolean shows(String kind) {
-    return menu != null
+    return (menu != null || carrier != null)
         && systems.stream()
             .flatMap(s -> Generation.of(s).stream())
             .flatMap(g -> g.kinds().stream())

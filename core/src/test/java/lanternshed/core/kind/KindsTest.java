@@ -152,6 +152,19 @@ class KindsTest {
     assertThat(kind(program).kind()).isNotEqualTo(Kind.BASIC);
   }
 
+  @Test
+  void oneLineIsBasicOnlyWhereItsPlaceOrItsEndSaysSo() {
+    byte[] placed = join(hex("0108"), line("0908", 10, "99 2241"), hex("0000"), new byte[40]);
+    assertThat(kind(placed).kind()).isEqualTo(Kind.BASIC);
+    placed[2]++;
+    assertThat(kind(placed).kind()).isNotEqualTo(Kind.BASIC);
+    byte[] bare = join(line("0908", 10, "99 2241"), hex("0000"));
+    assertThat(kind(bare).kind()).isEqualTo(Kind.BASIC);
+    // So begins many a disk.
+    byte[] disk = Arrays.copyOf(bare, 204_800);
+    assertThat(kind(disk).kind()).isEqualTo(Kind.DISK_IMAGE);
+  }
+
   private static byte[] line(String next, int number, String tokens) {
     return join(hex(next), new byte[] {(byte) number, 0}, hex(tokens), new byte[1]);
   }

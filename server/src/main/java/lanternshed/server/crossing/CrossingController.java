@@ -60,7 +60,14 @@ class CrossingController {
       @NotNull @Size(max = 20) String disk,
       @NotNull @Valid CrossingView.ChosenText choices) {}
 
-  record FromImage(long image, @Min(0) int volume, @NotNull @Size(max = 1000) String folder) {}
+  /**
+   * @param volume of which files are brought, and {@code folder} of it
+   */
+  record FromImage(
+      long image,
+      @NotNull CrossingService.Brings brings,
+      @Min(0) int volume,
+      @NotNull @Size(max = 1000) String folder) {}
 
   @GetMapping
   List<CrossingService.CrossingLine> all() {
@@ -121,7 +128,12 @@ class CrossingController {
   ErrandView fromImage(@PathVariable long id, @RequestBody @Valid FromImage f) {
     return errands.begin(
         "bring " + id + " " + f,
-        progress -> crossings.bring(id, f.image(), f.volume(), f.folder(), progress));
+        progress ->
+            switch (f.brings()) {
+              case FILES -> crossings.bring(id, f.image(), f.volume(), f.folder(), progress);
+              case WHOLE -> crossings.bringWhole(id, f.image());
+              case DISKS -> crossings.bringDisks(id, f.image(), progress);
+            });
   }
 
   /** Begins to carry the files over, as they were seen. */

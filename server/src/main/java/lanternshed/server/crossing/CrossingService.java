@@ -4,6 +4,7 @@ import jakarta.persistence.EntityNotFoundException;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Clock;
@@ -66,6 +67,12 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class CrossingService {
   private static final int MOST_FILES = 20_000;
   private static final int MOST_TRIED = 1000;
+
+  /**
+   * How often a list is made anew as its own length leaves a file out: odd, so that a longer one
+   * was asked for last.
+   */
+  private static final int MOST_LISTS = 3;
 
   /** No name holds these: they part folders, or end a text. */
   private static final String NEVER = "/";
@@ -167,10 +174,7 @@ public class CrossingService {
     CrossingEntity c = open(id);
     String plain = DesktopFiles.plain(path, NEVER, false);
     DesktopFiles.checkTime(plain, time);
-    if (files.countByCrossingId(c.id()) >= MOST_FILES) {
-      throw new ShedException(
-          "A crossing takes " + Say.count(MOST_FILES) + " files; begin a second one.");
-    }
+    room(c.id(), 1);
     note(id, plain, desktop.keep(plain, in, expected), time);
   }
 
@@ -187,6 +191,63 @@ public class CrossingService {
     CrossingEntity c = get(id);
     if (c.carried().isEmpty()) return c;
     throw new ConflictException("These files went over already; begin another crossing.");
+  }
+
+  /** What is brought of an image. */
+  enum Brings {
+    FILES,
+    /** The image itself, as one file. */
+    WHOLE,
+    /** The disks of a library, each as a file. */
+    DISKS
+  }
+
+  /** An image goes as the one file that it is: its bytes lie on the shelf already. */
+  Errands.Made bringWhole(long id, long image) {
+    open(id);
+    ImageEntity i = images.get(image);
+    room(id, 1);
+    note(id, asFile(i.name()), new DesktopFiles.Kept(i.sectors() * 512, i.sha256()), "");
+    if (i.lost() > 0) {
+      throw new ShedException(
+          i.name()
+              + " came as it is: "
+              + Say.plural(i.lost(), "sector of it was", "sectors of it were")
+              + " never read, and zeros stand there.");
+    }
+    return new Errands.Made(id);
+  }
+
+  /** Copies the disks of a library, each as a file under its number and title. */
+  Errands.Made bringDisks(long id, long image, Progress progress) throws IOException {
+    open(id);
+    ImageEntity i = images.get(image);
+    try (Medium m = images.open(i)) {
+      DiskRow row = RowEdit.row(m);
+      int[] disks =
+          IntStream.range(0, row.count(m)).filter(d -> row.slot(m, d).state().disk()).toArray();
+      room(id, disks.length);
+      int sectors = (int) row.diskSectors();
+      byte[] disk = new byte[sectors * 512];
+      for (int d = 0; d < disks.length; d++) {
+        String path = asFile(disks[d] + " " + row.slot(m, disks[d]).title());
+        progress.at("bringing " + path, (long) d * disk.length, (long) disks.length * disk.length);
+        m.read(row.start(disks[d]), sectors, disk, 0);
+        note(id, path, desktop.keep(path, new ByteArrayInputStream(disk), disk.length), "");
+      }
+    }
+    return new Errands.Made(id);
+  }
+
+  private static String asFile(String title) {
+    return title.strip().replaceAll("[\\/\\\\\\p{Cntrl}]", "-") + ".img";
+  }
+
+  private void room(long id, int coming) {
+    if (files.countByCrossingId(id) + coming > MOST_FILES) {
+      throw new ShedException(
+          "A crossing takes " + Say.count(MOST_FILES) + " files; begin a second one.");
+    }
   }
 
   /** Copies the files of a folder of an image, "" for all of it; what is not whole stays. */
@@ -310,8 +371,12 @@ public class CrossingService {
     t.setRemoved(true);
   }
 
-  /** How the files would lie, with what is needed to carry them. */
-  private record Laid(CrossingView view, Crossed crossed) {}
+  /**
+   * How the files would lie, with what is needed to carry them.
+   *
+   * @param list of the emulator, that goes along
+   */
+  private record Laid(CrossingView view, Crossed crossed, SlotFile list) {}
 
   private Laid crossed(CrossingEntity c) {
     ChosenText chosen = chosen(c);
@@ -326,16 +391,29 @@ public class CrossingService {
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
       Crossed crossed = Crossing.over(hold, coming, chosen.choices(rule));
-      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed, waiting);
+      Menus menus = menus(hold.kind(), waiting, chosen);
+      return laid(c, chosen.under(rule), rules, hold, new FileSet(), crossed, menus, SlotFile.NONE);
     }
     try (Medium m = images.open(images.get(c.imageId()))) {
       FileSet there = Edit.hold(m, c.volume(), List.of()).there();
       Hold hold = Edit.hold(m, c.volume(), changes(chosen));
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
-      Crossed crossed =
-          Crossing.onto(hold, coming, chosen.choices(rule), sameThere(c, chosen, there));
-      return laid(c, chosen.under(rule), rules, hold, there, crossed, waiting);
+      Menus menus = menus(hold.kind(), waiting, chosen);
+      SameThere same = sameThere(c, chosen, there);
+      Crossing.Choices choices = chosen.choices(rule);
+      Crossed crossed = Crossing.onto(hold, coming, choices, same);
+      SlotFile list = SlotFile.of(menus.carrier(), hold, crossed);
+      // The list takes room itself: what goes over is what still fits beside it.
+      for (int i = 0; i < MOST_LISTS && list.change().isPresent(); i++) {
+        List<Edit.Change> all = new ArrayList<>(changes(chosen));
+        all.add(list.change().get());
+        crossed = Crossing.onto(Edit.hold(m, c.volume(), all), coming, choices, same);
+        SlotFile now = SlotFile.of(menus.carrier(), hold, crossed);
+        if (now.equals(list)) break;
+        list = now;
+      }
+      return laid(c, chosen.under(rule), rules, hold, there, crossed, menus, list);
     }
   }
 
@@ -363,10 +441,12 @@ public class CrossingService {
       Hold hold,
       FileSet there,
       Crossed crossed,
-      List<CrossingFileEntity> waiting) {
-    Menus menus = menus(hold.kind(), waiting, chosen);
+      Menus menus,
+      SlotFile list) {
     return new Laid(
-        CrossingView.of(c, target(c), chosen, rules, hold, there, crossed, menus), crossed);
+        CrossingView.of(c, target(c), chosen, rules, hold, there, crossed, menus, list),
+        crossed,
+        list);
   }
 
   private Menus menus(String kind, List<CrossingFileEntity> waiting, ChosenText chosen) {
@@ -379,13 +459,9 @@ public class CrossingService {
     for (CrossingFileEntity f : waiting) byPath.put(f.path(), known(f));
     List<MenuChoice> choices =
         showing.stream().map(p -> new MenuChoice(p.key(), p.name())).toList();
-    Profile.Menu menu =
-        showing.stream()
-            .filter(p -> p.key().equals(chosen.machine()))
-            .map(Profile::menu)
-            .findFirst()
-            .orElse(null);
-    return new Menus(choices, menu, byPath);
+    Profile machine =
+        showing.stream().filter(p -> p.key().equals(chosen.machine())).findFirst().orElse(null);
+    return new Menus(choices, machine, byPath);
   }
 
   private Known known(CrossingFileEntity f) {
@@ -444,13 +520,15 @@ public class CrossingService {
     Laid laid = crossed(c);
     if (!laid.view().laid().seal().equals(seal)) throw changed();
     List<Edit.Change> changed = changes(laid.view().choices());
-    if (laid.view().laid().over() == 0 && changed.isEmpty()) {
+    boolean nothing = changed.isEmpty() && laid.list().change().isEmpty();
+    if (laid.view().laid().over() == 0 && nothing) {
       throw new ShedException("No file goes over; bring some first.");
     }
     List<Long> made = new ArrayList<>();
     int disks = laid.crossed().fits().size();
     for (int d = 0; d < disks; d++) {
       List<Edit.Change> changes = new ArrayList<>(changed);
+      laid.list().change().ifPresent(changes::add);
       changes.addAll(Crossing.changes(laid.crossed().on(d), laid.view().choices().text(), stock));
       String number = disks == 1 ? "" : " " + (d + 1) + " of " + disks;
       made.add(

@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.family.CarrierNames;
 import lanternshed.core.kind.Kind;
 import lanternshed.core.kind.Known;
 import lanternshed.core.kind.OnMachine;
@@ -78,7 +79,7 @@ record CrossingView(
    * @param over files that go, {@code look} of them with a change to look at
    * @param least no fewer disks could do, {@code leastBecause} with its sum
    * @param seal of all that would be carried: what is carried is what was seen
-   * @param menus machines whose menu of a card's files is known
+   * @param menus machines whose menu, or emulator, finds files of such a volume
    * @param menu of the chosen one
    */
   record CrossingLaid(
@@ -154,17 +155,35 @@ record CrossingView(
    */
   record TriedView(long id, String path, boolean started, String says, String author, Instant at) {}
 
-  /** A machine whose menu of a card's files is known. */
+  /** A machine whose menu, or emulator, finds files of a card. */
   record MenuChoice(String key, String name) {}
 
   /**
-   * What the machine's menu makes of the files (T-5, T-8, T-10).
+   * What the machine's menu, or its emulator, makes of the files (T-5, T-8, T-10, P-32).
    *
    * @param says how it shows a card, in words
    * @param starts files by how its loader takes them
+   * @param numbered names by which the emulator would find those that it does not, by the paths
+   *     that they have now
+   * @param list name of the emulator's own list that goes along; "" for none
+   * @param listFault why that list stays as it is; "" where it does not
    */
-  record MenuView(String says, int lines, List<StartFileView> startFiles, List<StartsView> starts) {
-    static final MenuView NONE = new MenuView("", 0, List.of(), List.of());
+  record MenuView(
+      String says,
+      int lines,
+      List<StartFileView> startFiles,
+      List<StartsView> starts,
+      Map<String, String> numbered,
+      String list,
+      String listFault) {
+    MenuView {
+      // What was carried before emulators were known is kept without them.
+      if (numbered == null) numbered = Map.of();
+      if (list == null) list = "";
+      if (listFault == null) listFault = "";
+    }
+
+    static final MenuView NONE = new MenuView("", 0, List.of(), List.of(), Map.of(), "", "");
 
     static MenuView of(Profile.Menu m, List<Taken> all, Collection<String> paths) {
       List<String> says = new ArrayList<>();
@@ -179,18 +198,8 @@ record CrossingView(
           m.startFiles().stream()
               .map(f -> new StartFileView(f.path(), f.what(), !missing.contains(f)))
               .toList();
-      List<StartsView> starts = new ArrayList<>();
-      for (Profile.Starts s : Profile.Starts.values()) {
-        List<Taken> of = all.stream().filter(t -> t.on().starts().equals(Optional.of(s))).toList();
-        long seconds = of.stream().mapToLong(t -> t.known().seconds()).sum();
-        boolean tape = s == Profile.Starts.SLOWLY && seconds > 0;
-        if (!of.isEmpty()) {
-          starts.add(new StartsView(s.name(), of.size(), tape ? Say.seconds(seconds) : ""));
-        }
-      }
-      int open = (int) all.stream().filter(t -> t.on().starts().isEmpty()).count();
-      if (open > 0) starts.add(new StartsView("", open, ""));
-      return new MenuView(String.join(", ", says), m.lines(), files, starts);
+      List<StartsView> starts = StartsView.of(all, StartsView.BY_MENU);
+      return new MenuView(String.join(", ", says), m.lines(), files, starts, Map.of(), "", "");
     }
   }
 
@@ -200,10 +209,47 @@ record CrossingView(
   record StartFileView(String path, String what, boolean there) {}
 
   /**
-   * @param starts how the loader takes them; "" where its profile does not say
+   * @param starts how the machine takes them; "" where its profile does not say
+   * @param says the same in words
    * @param time that tapes among them take; "" for none
    */
-  record StartsView(String starts, int files, String time) {}
+  record StartsView(String starts, String says, int files, String time) {
+    /** In words, how a menu takes files, and how an emulator does. */
+    static final Map<Profile.Starts, String> BY_MENU =
+        Map.of(
+            Profile.Starts.AT_ONCE, "started from the menu",
+            Profile.Starts.SLOWLY, "by a slower road",
+            Profile.Starts.NOT, "not loaded");
+
+    static final Map<Profile.Starts, String> BY_EMULATOR =
+        Map.of(
+            Profile.Starts.AT_ONCE, "found by its emulator",
+            Profile.Starts.NOT, "not found by it");
+
+    StartsView {
+      // What was carried before it was said here was taken by a menu.
+      if (says == null)
+        says = starts.isEmpty() ? UNKNOWN : BY_MENU.get(Profile.Starts.valueOf(starts));
+    }
+
+    private static final String UNKNOWN = "not said by its profile";
+
+    static List<StartsView> of(List<Taken> all, Map<Profile.Starts, String> words) {
+      List<StartsView> starts = new ArrayList<>();
+      for (Profile.Starts s : Profile.Starts.values()) {
+        List<Taken> of = all.stream().filter(t -> t.on().starts().equals(Optional.of(s))).toList();
+        long seconds = of.stream().mapToLong(t -> t.known().seconds()).sum();
+        boolean tape = s == Profile.Starts.SLOWLY && seconds > 0;
+        if (!of.isEmpty()) {
+          String time = tape ? Say.seconds(seconds) : "";
+          starts.add(new StartsView(s.name(), words.get(s), of.size(), time));
+        }
+      }
+      int open = (int) all.stream().filter(t -> t.on().starts().isEmpty()).count();
+      if (open > 0) starts.add(new StartsView("", UNKNOWN, open, ""));
+      return starts;
+    }
+  }
 
   /** A file that goes over, with what it is and what the machine does with it. */
   record Taken(Known known, OnMachine on) {
@@ -232,7 +278,7 @@ record CrossingView(
    * @param left paths that are not to go over
    * @param changes what becomes of files that are on the volume
    * @param text what becomes of those that come and are texts
-   * @param machine key of the machine whose menu shows the files; "" for none
+   * @param machine key of the machine that the card is for; "" for none
    */
   record ChosenText(
       @NotNull @Size(max = 20) String rule,
@@ -504,31 +550,76 @@ record CrossingView(
   record FolderView(int disk, String name, int entries, int pages) {}
 
   /**
-   * What is known of menus and kinds for a crossing.
+   * What is known of machines and kinds for a crossing.
    *
-   * @param menu of the chosen machine; null where none is chosen
+   * @param machine the chosen one; null where none is chosen
    * @param byPath what the files are, by their paths as they are now
    */
-  record Menus(List<MenuChoice> choices, Profile.Menu menu, Map<String, Known> byPath) {
-    int lines() {
-      return menu == null ? 0 : menu.lines();
+  record Menus(List<MenuChoice> choices, Profile machine, Map<String, Known> byPath) {
+    private Profile.Menu menu() {
+      return machine == null ? null : machine.menu();
     }
 
-    /** The menu sees a file under the name that it will have. */
+    /** What its emulator looks for; null where it has none. */
+    Profile.Carrier carrier() {
+      return machine == null ? null : machine.carrier();
+    }
+
+    int lines() {
+      return menu() == null ? 0 : menu().lines();
+    }
+
+    /** The machine sees a file under the name that it will have. */
     Taken taken(Crossing.Row r) {
       Known known = byPath.get(r.from());
-      String name = r.to().isEmpty() ? r.from() : r.to();
       if (known == null) return Taken.NOT_KNOWN;
-      OnMachine on = menu == null ? Taken.NOT_KNOWN.on() : OnMachine.of(menu, known, name);
+      String name = r.to().isEmpty() ? r.from() : r.to();
+      OnMachine on = Taken.NOT_KNOWN.on();
+      if (menu() != null) on = OnMachine.of(menu(), known, name);
+      else if (carrier() != null) on = carried(name, r.bytes());
       return new Taken(known, on);
     }
 
-    MenuView view(Hold hold, Crossed crossed) {
-      if (menu == null) return MenuView.NONE;
+    private OnMachine carried(String name, long bytes) {
+      return CarrierNames.astray(carrier(), name, bytes)
+          .map(why -> new OnMachine(Optional.of(Profile.Starts.NOT), why))
+          .orElse(new OnMachine(Optional.of(Profile.Starts.AT_ONCE), ""));
+    }
+
+    /** Files that may be drives by their length and are nothing else by their content. */
+    private boolean mayBeDrive(Crossing.Row r) {
+      Kind kind = byPath.get(r.from()).kind();
+      return (kind == Kind.DISK_IMAGE || kind == Kind.OTHER)
+          && CarrierNames.whole(carrier(), r.bytes())
+          && CarrierNames.astray(carrier(), r.to(), r.bytes()).isPresent();
+    }
+
+    MenuView view(Hold hold, Crossed crossed, SlotFile list) {
       List<Crossing.Row> over = crossed.rows().stream().filter(r -> r.disk() >= 0).toList();
       List<String> paths = new ArrayList<>(over.stream().map(Crossing.Row::to).toList());
       hold.there().items().stream().filter(i -> !i.folder()).forEach(i -> paths.add(i.path()));
-      return MenuView.of(menu, over.stream().map(this::taken).toList(), paths);
+      List<Taken> all = over.stream().map(this::taken).toList();
+      if (menu() != null) return MenuView.of(menu(), all, paths);
+      if (carrier() == null) return MenuView.NONE;
+      Map<String, String> numbered =
+          CarrierNames.numbered(
+              carrier(),
+              paths,
+              over.stream()
+                  .filter(this::mayBeDrive)
+                  .map(r -> new CarrierNames.Lying(r.from(), r.bytes(), ""))
+                  .toList());
+      String says =
+          "its emulator finds drives by names like "
+              + carrier().name(0, carrier().blocks().get(0), 0);
+      return new MenuView(
+          says,
+          0,
+          List.of(),
+          StartsView.of(all, StartsView.BY_EMULATOR),
+          numbered,
+          list.change().isPresent() ? carrier().slotList() : "",
+          list.fault());
     }
   }
 
@@ -541,7 +632,8 @@ record CrossingView(
       Hold hold,
       FileSet there,
       Crossed crossed,
-      Menus menus) {
+      Menus menus,
+      SlotFile list) {
     List<DiskView> disks = new ArrayList<>();
     String volume = target.split(" of ")[0];
     for (int d = 0; d < crossed.fits().size(); d++) {
@@ -549,7 +641,7 @@ record CrossingView(
     }
     CrossingLaid laid =
         new CrossingLaid(
-            seal(chosen, crossed),
+            seal(chosen, crossed, list),
             rules.stream().map(RuleChoice::of).toList(),
             TextChange.pages(),
             Catalogue.unit(hold.kind()),
@@ -568,7 +660,7 @@ record CrossingView(
                 Catalogue.unit(hold.kind()) + "s"),
             folders(crossed.rows(), chosen.lines() > 0 ? chosen.lines() : menus.lines()),
             menus.choices(),
-            menus.view(hold, crossed));
+            menus.view(hold, crossed, list));
     return view(c, target, chosen, laid, "");
   }
 
@@ -615,8 +707,9 @@ record CrossingView(
         id, version, target, image, volume, disk, choices, laid, refusal, carried, now);
   }
 
-  private static String seal(ChosenText chosen, Crossed crossed) {
+  private static String seal(ChosenText chosen, Crossed crossed, SlotFile list) {
     StringBuilder all = new StringBuilder(Json.write(chosen.changes()));
+    all.append(list.text());
     for (Crossing.Row r : crossed.rows()) {
       all.append('\n').append(r.disk()).append(' ').append(r.sha256()).append(' ').append(r.to());
     }

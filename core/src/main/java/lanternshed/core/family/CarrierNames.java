@@ -1,0 +1,125 @@
+package lanternshed.core.family;
+
+import java.util.ArrayDeque;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.Say;
+
+/** The names by which an emulator finds its drives among the files of a card (P-32). */
+public final class CarrierNames {
+  private CarrierNames() {}
+
+  /**
+   * A file of a card.
+   *
+   * @param path as it lies there, or is to
+   * @param title what is written on the disk; "" where that is not known
+   */
+  public record Lying(String path, long bytes, String title) {}
+
+  /** The id that a name says by the template; empty where it is another name. */
+  public static Optional<Integer> id(Profile.Carrier carrier, String path) {
+    String regex =
+        Pattern.quote(carrier.template())
+            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
+            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
+            .replace("{block}", "\\E\\d{3,4}\\Q");
+    String name = path.substring(path.lastIndexOf('/') + 1);
+    Matcher m = Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name);
+    if (!m.matches()) return Optional.empty();
+    String group = carrier.numbered() ? "number" : "id";
+    if (!carrier.template().contains("{" + group + "}")) return Optional.of(0);
+    return Optional.of(Integer.parseInt(m.group(group)));
+  }
+
+  /** Why the emulator takes a file for no drive; empty where it finds it. */
+  public static Optional<String> astray(Profile.Carrier carrier, String path, long bytes) {
+    Optional<Integer> id = id(carrier, path);
+    if (id.isEmpty()) {
+      return Optional.of("it asks for names like " + carrier.name(0, block(carrier, bytes), 0));
+    }
+    if (!carrier.ids().contains(id.get())) {
+      return Optional.of("it knows no " + (carrier.numbered() ? "disk " : "id ") + id.get());
+    }
+    if (path.indexOf('/') >= 0) return Optional.of("it looks in the root only");
+    if (!whole(carrier, bytes)) {
+      return Optional.of(Say.bytes(bytes) + " are no whole blocks of " + blocks(carrier) + " B");
+    }
+    return Optional.empty();
+  }
+
+  /** Whether a file can be a drive by its length. */
+  public static boolean whole(Profile.Carrier carrier, long bytes) {
+    return bytes > 0 && carrier.blocks().stream().anyMatch(b -> bytes % b == 0);
+  }
+
+  private static String blocks(Profile.Carrier carrier) {
+    return carrier.blocks().stream().map(String::valueOf).collect(Collectors.joining(" or "));
+  }
+
+  /** The usual block where a length is a multiple of it, else the first that fits. */
+  private static int block(Profile.Carrier carrier, long bytes) {
+    List<Integer> all = carrier.blocks();
+    return all.stream().filter(b -> bytes % b == 0).findFirst().orElse(all.get(0));
+  }
+
+  /**
+   * Names for files that are to be drives: the first free ids in the profile's order.
+   *
+   * @param taken names that lie in the root or come to it
+   * @return by path as it is the name; without those for which no id is left
+   */
+  public static Map<String, String> numbered(
+      Profile.Carrier carrier, Collection<String> taken, List<Lying> files) {
+    Set<Integer> used =
+        taken.stream()
+            .filter(t -> t.indexOf('/') < 0)
+            .flatMap(t -> id(carrier, t).stream())
+            .collect(Collectors.toSet());
+    Deque<Integer> free = new ArrayDeque<>(carrier.ids());
+    free.removeAll(used);
+    Map<String, String> out = new LinkedHashMap<>();
+    for (Lying f : files) {
+      if (free.isEmpty()) break;
+      int id = free.remove();
+      out.put(f.path(), carrier.name(id, block(carrier, f.bytes()), id));
+    }
+    return out;
+  }
+
+  /**
+   * The emulator's own list of a card with these files: a line for each that it finds. What is
+   * written on a disk that was in the list before stays.
+   */
+  public static SlotList listed(Profile.Carrier carrier, SlotList before, Collection<Lying> files) {
+    Map<String, String> titles = new HashMap<>();
+    for (SlotList.Slot s : before.slots()) titles.put(fold(s.file()), s.title());
+    return new SlotList(
+        files.stream()
+            .filter(f -> astray(carrier, f.path(), f.bytes()).isEmpty())
+            .map(
+                f ->
+                    new SlotList.Slot(
+                        id(carrier, f.path()).orElseThrow(),
+                        f.path(),
+                        titles.getOrDefault(fold(f.path()), f.title())))
+            .sorted(Comparator.comparingInt(SlotList.Slot::number))
+            .toList());
+  }
+
+  private static String fold(String name) {
+    return name.toUpperCase(Locale.ROOT);
+  }
+}
