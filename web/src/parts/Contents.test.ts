@@ -203,6 +203,63 @@ describe('what is on an image', () => {
   })
 })
 
+describe('BASIC as tokens', () => {
+  const part = { bytes: 30, whole: true, kind: 'BASIC as tokens', fault: '', basic: true }
+  const about = '2 lines, 10 to 20'
+
+  it('is listed by its numbers, by a table that is brought, and as it lies', async () => {
+    const line = { id: 7, name: 'mill', words: 2 }
+    const tables = [] as Schemas['TableLine'][]
+    const asked = answer({
+      'GET /api/token-tables': () => [...tables],
+      'POST /api/token-tables': () => {
+        tables.push(line)
+        return line
+      },
+      'DELETE /api/token-tables/7': () => tables.pop(),
+      'GET /api/images/4/text': () => ({ ...part, about, text: '10 {99}' }),
+    })
+    const w = show(TextView, { props: { image: 4, volume: 1, path: 'A.BAS' } })
+    await flushPromises()
+    expect(w.text()).toContain('BASIC as tokens: 2 lines, 10 to 20')
+    expect(w.text()).not.toContain('code page')
+    const field = w.find('input[type=file]')
+    const file = new File(['{"tokens":{"99":"PRINT"}}'], 'mill.json')
+    Object.defineProperty(field.element, 'files', { value: [file], configurable: true })
+    await field.trigger('change')
+    await vi.waitFor(() => expect(w.find('select').element.value).toBe('7'))
+    expect(asked.find((a) => a.what.startsWith('POST'))?.body).toEqual({
+      name: 'mill',
+      text: '{"tokens":{"99":"PRINT"}}',
+    })
+    expect(localStorage.getItem('shed.tokens')).toBe('7')
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'take it out')!
+      .trigger('click')
+    await flushPromises()
+    expect(w.find('select').element.value).toBe('0')
+    await w.find('select').setValue('-1')
+    await flushPromises()
+    expect(w.text()).toContain('code page')
+  })
+
+  it('says why a table cannot be taken', async () => {
+    answer({
+      'GET /api/token-tables': [],
+      'POST /api/token-tables': { status: 422, sentence: 'The token table is not JSON.' },
+      'GET /api/images/4/text': { ...part, about, text: '10 {99}' },
+    })
+    const w = show(TextView, { props: { image: 4, volume: 1, path: 'A.BAS' } })
+    await flushPromises()
+    const field = w.find('input[type=file]')
+    Object.defineProperty(field.element, 'files', { value: [new File(['no'], 'x.json')] })
+    await field.trigger('change')
+    await vi.waitFor(() => expect(w.text()).toContain('✕'))
+    expect(localStorage.getItem('shed.tokens')).toBeNull()
+  })
+})
+
 describe('the order of a rescue', () => {
   it('is one of three and keeps its retries', async () => {
     let wish: Wish = { retries: 2, filesFirst: false, skipFree: false }

@@ -7,6 +7,7 @@ import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -376,6 +377,41 @@ class CrossingBenchTest {
     JsonNode brought = shed.get(third).json();
     assertThat(brought.get("laid").get("over").asInt()).isEqualTo(2);
     assertThat(brought.get("laid").get("unit").asString()).isEqualTo("block");
+  }
+
+  @Test
+  void basicOnADiskIsListedByATableThatSomebodyBrought() {
+    String at = begin(0, 0, "720K");
+    byte[] program = HexFormat.of().parseHex("01080A080A0099224122001308140089203130000000");
+    bring(at, "weir.bas", program);
+    bring(at, "reed.txt", "one\r\n".getBytes(StandardCharsets.US_ASCII));
+    long image = carried(at).get("laid").get("disks").get(0).get("image").asLong();
+    String text = "/api/images/" + image + "/text?volume=0&path=";
+
+    JsonNode asItLies = shed.get(text + "WEIR.BAS").json();
+    assertThat(asItLies.get("basic").asBoolean()).isTrue();
+    assertThat(asItLies.get("about").asString()).isEqualTo("2 lines, 10 to 20");
+    assertThat(asItLies.get("text").asString()).doesNotContain("{99}").contains("\"A\"");
+    assertThat(shed.get(text + "WEIR.BAS&tokens=0").json().get("text").asString())
+        .isEqualTo("10 {99}\"A\"\n20 {89} 10\n");
+    assertThat(shed.get(text + "REED.TXT&tokens=0").json().get("text").asString())
+        .isEqualTo("one\n");
+
+    String tables = "/api/token-tables";
+    String json = "{\"tokens\":{\"99\":\"PRINT\",\"89\":\"GOTO\"}}";
+    TestShed.Answer bad =
+        shed.post(tables, Map.of("name", "bad", "text", "{\"tokens\":{\"7\":1}}"));
+    assertThat(bad.detail()).contains("\"7\" is no token");
+    JsonNode kept = shed.post(tables, Map.of("name", "mill BASIC", "text", json)).json();
+    assertThat(kept.get("words").asInt()).isEqualTo(2);
+    long id = kept.get("id").asLong();
+    assertThat(shed.get(text + "WEIR.BAS&tokens=" + id).json().get("text").asString())
+        .isEqualTo("10 PRINT\"A\"\n20 GOTO 10\n");
+    assertThat(shed.delete(tables + "/" + id).status()).isEqualTo(204);
+    assertThat(shed.get(tables).json()).isEmpty();
+    assertThat(shed.post(tables + "/" + id + "/back", Map.of()).status()).isEqualTo(204);
+    assertThat(shed.get(tables).json().get(0).get("name").asString()).isEqualTo("mill BASIC");
+    assertThat(shed.get(text + "WEIR.BAS&tokens=999").detail()).contains("no token table 999");
   }
 
   @Test

@@ -57,6 +57,11 @@ public final class TokenTable {
     return new TokenTable(words);
   }
 
+  /** So many tokens it has a word for. */
+  public int words() {
+    return words.size();
+  }
+
   /** The program as text; what stands for nothing here is shown as its number, {A7}. */
   public String listing(BasicLines program) {
     StringBuilder out = new StringBuilder();

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
@@ -16,6 +17,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import lanternshed.core.kind.BasicLines;
+import lanternshed.core.kind.Kind;
+import lanternshed.core.kind.Kinds;
+import lanternshed.core.kind.Known;
+import lanternshed.core.kind.Sample;
 import lanternshed.core.measure.Field;
 import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
@@ -34,6 +40,7 @@ import lanternshed.core.work.Twins;
 import lanternshed.server.errands.ErrandView;
 import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.Transfers;
+import lanternshed.server.tokens.TokenTables;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.springframework.http.HttpStatus;
@@ -90,10 +97,12 @@ class ContentsController {
           "UTF-8");
 
   private final ImageService images;
+  private final TokenTables tokenTables;
   private final Errands errands;
 
-  ContentsController(ImageService images, Errands errands) {
+  ContentsController(ImageService images, TokenTables tokenTables, Errands errands) {
     this.images = images;
+    this.tokenTables = tokenTables;
     this.errands = errands;
   }
 
@@ -105,7 +114,23 @@ class ContentsController {
    */
   record SectorRow(long lba, String hex, String place, List<Field> fields) {}
 
-  record TextPart(String text, long bytes, boolean whole) {}
+  /**
+   * The beginning of a file as text.
+   *
+   * @param whole whether it is all of it
+   * @param kind what the file is by its content, {@code about} what its structure says; "" where
+   *     that is not known
+   * @param fault what of that does not agree; "" for nothing
+   * @param basic whether it is BASIC as tokens, which can be listed
+   */
+  record TextPart(
+      String text,
+      long bytes,
+      boolean whole,
+      String kind,
+      String about,
+      String fault,
+      boolean basic) {}
 
   record FileNote(String path, long bytes, String size, String time) {}
 
@@ -165,12 +190,19 @@ class ContentsController {
     return out;
   }
 
+  /**
+   * The beginning of a file, with what it is.
+   *
+   * @param tokens the table by which BASIC is listed, 0 to list it by numbers; below that it is
+   *     shown as it lies, like every other file
+   */
   @GetMapping("/{id}/text")
   TextPart text(
       @PathVariable long id,
       @RequestParam int volume,
       @RequestParam String path,
       @RequestParam(defaultValue = "437") String page,
+      @RequestParam(defaultValue = "-1") long tokens,
       @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     String charset = CODE_PAGES.get(page);
     if (charset == null) throw new ShedException("There is no code page " + page + " here.");
@@ -178,24 +210,49 @@ class ContentsController {
     try (Medium m = images.open(image, in)) {
       Volume v = images.volume(m, image, in, volume);
       Node n = file(v, path);
-      ByteArrayOutputStream out = new ByteArrayOutputStream();
-      try {
-        v.read(
-            n,
-            (b, at, length) -> {
-              out.write(b, at, Math.min(length, MOST_TEXT - out.size()));
-              if (out.size() >= MOST_TEXT) throw new Enough();
-            });
-      } catch (Enough e) {
-        // The rest is not shown.
-      }
-      String text = new String(out.toByteArray(), Charset.forName(charset));
-      int end = text.indexOf('\u001A');
+      byte[] head = head(v, n, Math.max(MOST_TEXT, Sample.wanted(n.bytes())));
+      Sample sample =
+          new Sample(
+              Arrays.copyOf(head, Math.min(head.length, Sample.wanted(n.bytes()))), n.bytes());
+      Known known = Kinds.of(sample);
+      Optional<BasicLines> basic =
+          known.kind() == Kind.BASIC ? BasicLines.of(sample) : Optional.empty();
+      String text =
+          basic
+              .filter(b -> tokens >= 0)
+              .map(b -> tokenTables.find(tokens).listing(b))
+              .orElseGet(() -> asText(head, charset));
       return new TextPart(
-          (end >= 0 ? text.substring(0, end) : text).replace("\r\n", "\n").replace('\0', '\u00B7'),
+          text.substring(0, Math.min(text.length(), MOST_TEXT)),
           n.bytes(),
-          out.size() == n.bytes());
+          basic.isPresent() && tokens >= 0 ? text.length() <= MOST_TEXT : n.bytes() <= MOST_TEXT,
+          known.kind() == Kind.OTHER ? "" : known.kind().words(),
+          known.says(),
+          known.fault(),
+          basic.isPresent());
     }
+  }
+
+  private static byte[] head(Volume v, Node n, int most) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try {
+      v.read(
+          n,
+          (b, at, length) -> {
+            out.write(b, at, Math.min(length, most - out.size()));
+            if (out.size() >= most) throw new Enough();
+          });
+    } catch (Enough e) {
+      // The rest is not looked at.
+    }
+    return out.toByteArray();
+  }
+
+  /** Up to the mark that ends a text on many systems. */
+  private static String asText(byte[] b, String charset) {
+    String text = new String(b, 0, Math.min(b.length, MOST_TEXT), Charset.forName(charset));
+    int end = text.indexOf('\u001A');
+    return (end >= 0 ? text.substring(0, end) : text).replace("\r\n", "\n").replace('\0', '\u00B7');
   }
 
   /**
