@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -180,6 +181,34 @@ class WithoutADriveTest {
     assertThat(station(id, 6).get("state").asString()).isEqualTo("DARK");
     assertThat(shed.post("/api/jobs/" + id + "/build", Map.of()).detail())
         .contains("Settle the plan first");
+  }
+
+  private static List<String> startUp(long id, long card) {
+    JsonNode plan =
+        shed.post("/api/jobs/" + id + "/plan/preview", choice(card, "", "REBUILD", List.of()))
+            .json();
+    List<String> out = new ArrayList<>();
+    for (JsonNode v : plan.get("verdicts")) {
+      if (v.get("rule").asString().equals("T-8")) out.add(v.get("weight").asString());
+    }
+    return out;
+  }
+
+  @Test
+  void thePlanSaysWhetherTheFileComesThatBringsTheMenuUp() {
+    long id = open("m6803-cart", "FILES", 0);
+    long card = card("menu card", "MENU-0001", 200_000);
+    bring(id, "GAMES/ONE.BIN", "", noise(3000, 41));
+    assertThat(startUp(id, card)).containsExactly("WARNS");
+    bring(id, "System/Start.bin", "", noise(2000, 42));
+    assertThat(startUp(id, card)).containsExactly("HOLDS");
+    settle(id, choice(card, "", "REBUILD", List.of()));
+    done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+
+    // The same of the image that was made of it, and of a job that starts from nothing.
+    long image = open("m6803-cart", "IMAGE", job(id).get("builtId").asLong());
+    assertThat(startUp(image, card)).containsExactly("HOLDS");
+    assertThat(startUp(open("m6803-cart", "NOTHING", 0), card)).containsExactly("WARNS");
   }
 
   @Test

@@ -2,6 +2,7 @@ package lanternshed.core.plan;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import lanternshed.core.machine.Card;
 
 /**
@@ -34,12 +35,14 @@ public record PlanRequest(
    *
    * @param has numbers of the machine by name (H-17)
    * @param pair parts that are at fault only together (D-11)
+   * @param startFiles by path of a start-up file of its menu the old volumes that hold it (T-8)
    */
-  public record Bench(Map<String, Double> has, Pair pair) {
-    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE);
+  public record Bench(Map<String, Double> has, Pair pair, Map<String, Set<Integer>> startFiles) {
+    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE, Map.of());
 
     public Bench {
       has = Map.copyOf(has);
+      startFiles = Map.copyOf(startFiles);
     }
   }
 

@@ -21,6 +21,7 @@ public final class Planner {
   private static final List<PlanRule> RULES =
       List.of(
           new StartRule(),
+          new StartFileRule(),
           new LeftoverRule(),
           new ReachRule(),
           new VolumePegRule(),

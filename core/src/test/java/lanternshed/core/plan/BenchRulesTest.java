@@ -6,11 +6,15 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import lanternshed.core.Samples;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Profiles;
+import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.plan.Plan.Weight;
 import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -22,6 +26,16 @@ class BenchRulesTest {
 
   private static List<Plan.Verdict> judged(
       String machine, String firmware, String system, PlanRequest.Bench bench, String rule) {
+    return judged(machine, firmware, system, bench, rule, NOTHING);
+  }
+
+  private static List<Plan.Verdict> judged(
+      String machine,
+      String firmware,
+      String system,
+      PlanRequest.Bench bench,
+      String rule,
+      Survey survey) {
     PlanRequest r =
         new PlanRequest(
             machine,
@@ -35,12 +49,40 @@ class BenchRulesTest {
             false,
             List.of(),
             bench);
-    Plan p = Planner.plan(Profiles.get(machine), r, NOTHING);
+    Plan p = Planner.plan(Profiles.get(machine), r, survey);
     return p.verdicts().stream().filter(v -> v.rule().equals(rule)).toList();
   }
 
   private static PlanRequest.Bench has(String of, double number) {
-    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE);
+    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE, Map.of());
+  }
+
+  /** T-8: only what lies on a volume that comes counts, and a machine without one asks for none. */
+  @Test
+  void theStartUpFileOfAMenuComesAlongOrIsMissed() {
+    String path = "SYSTEM/START.BIN";
+    for (Map<String, Set<Integer>> there :
+        List.of(
+            Map.<String, Set<Integer>>of(),
+            Map.of(path, Set.<Integer>of()),
+            Map.of(path, Set.of(7)),
+            Map.of("SYSTEM/OTHER.BIN", Set.of(1)))) {
+      assertThat(menu("m6803-cart", there))
+          .singleElement()
+          .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.WARNS))
+          .satisfies(
+              v -> assertThat(v.text()).contains("SYSTEM/START.BIN, the menu itself, is not"));
+    }
+    assertThat(menu("m6803-cart", Map.of(path, Set.of(7, 1))))
+        .singleElement()
+        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.HOLDS));
+    assertThat(menu("controller-pc", Map.of(path, Set.of(1)))).isEmpty();
+  }
+
+  private static List<Plan.Verdict> menu(String machine, Map<String, Set<Integer>> there) {
+    Survey survey = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
+    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, there);
+    return judged(machine, "", "", bench, "T-8", survey);
   }
 
   /** At each edge: one less, exactly, one more; variants and systems raise what is needed. */
@@ -118,7 +160,7 @@ class BenchRulesTest {
   void aPairThatIsAtFaultIsNotPutTogetherAgain(
       String firmware, String machine, String storage, boolean named, Weight weight) {
     PlanRequest.Pair pair = new PlanRequest.Pair(suspects(machine), suspects(storage), named);
-    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair);
+    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair, Map.of());
     Plan.Verdict v = judged("at-286", firmware, "dos-5", bench, "D-11").get(0);
     assertThat(v.weight()).as(v.text()).isEqualTo(weight);
     assertThat(v.text()).contains(pair.machine().get(0).name());

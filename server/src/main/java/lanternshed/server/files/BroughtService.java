@@ -3,15 +3,19 @@ package lanternshed.server.files;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.names.NameList;
+import lanternshed.core.survey.StartFiles;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Recipe;
@@ -49,6 +53,17 @@ public class BroughtService {
     return of(job).stream()
         .map(f -> new Recipe.FileFrom(f.path(), f.bytes(), f.sha256(), f.time()))
         .toList();
+  }
+
+  /** Which of these paths came, as {@link StartFiles#on} says it of an image. */
+  public Map<String, Set<Integer>> lying(long job, Collection<String> paths) {
+    Map<String, Set<Integer>> out = new HashMap<>();
+    for (String p : paths) {
+      boolean there =
+          files.findByJobIdAndFolded(job, NameList.fold(p)).filter(f -> !f.removed()).isPresent();
+      out.put(p, there ? Set.of(AS_VOLUME) : Set.of());
+    }
+    return out;
   }
 
   /**

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -17,6 +18,7 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.ReadOnlyMedium;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Inside;
+import lanternshed.core.survey.StartFiles;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
@@ -43,6 +45,8 @@ public class ImageService {
   private final Map<String, Survey> surveys = lastUsed(KEPT_SURVEYS);
 
   private final Map<String, Whereabouts> places = lastUsed(KEPT_PLACES);
+
+  private final Map<String, Map<String, Set<Integer>>> lying = lastUsed(KEPT_SURVEYS);
 
   private static <T> Map<String, T> lastUsed(int most) {
     return Collections.synchronizedMap(
@@ -237,6 +241,18 @@ public class ImageService {
       Survey s = Surveyor.survey(m);
       surveys.put(key, s);
       return s;
+    }
+  }
+
+  /** On which of its volumes files lie, as {@link StartFiles#on} says it. */
+  public Map<String, Set<Integer>> lying(ImageEntity image, List<String> paths) {
+    String key = image.sha256() + paths;
+    Map<String, Set<Integer>> known = lying.get(key);
+    if (known != null) return known;
+    try (Medium m = open(image)) {
+      Map<String, Set<Integer>> found = StartFiles.on(m, paths);
+      lying.put(key, found);
+      return found;
     }
   }
 

@@ -2,7 +2,9 @@ package lanternshed.server.plans;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
 import lanternshed.core.family.Families;
@@ -241,7 +243,20 @@ public class PlanService {
   }
 
   private PlanRequest.Bench bench(JobEntity job) {
-    return new PlanRequest.Bench(jobs.has(job), JobService.verdict(job).pair());
+    return new PlanRequest.Bench(jobs.has(job), JobService.verdict(job).pair(), startFiles(job));
+  }
+
+  /** Where the files lie without which the machine's menu does not come up (T-8). */
+  private Map<String, Set<Integer>> startFiles(JobEntity job) {
+    Profile.Menu menu = machines.get(job.profile()).menu();
+    if (menu == null || menu.startFiles().isEmpty()) return Map.of();
+    List<String> paths = menu.startFiles().stream().map(Profile.StartFile::path).toList();
+    return switch (job.startsFrom()) {
+      case FILES -> files.lying(job.id(), paths);
+      case NOTHING -> Map.of();
+      case MEDIUM, IMAGE ->
+          job.rescuedId().map(id -> images.lying(images.get(id), paths)).orElse(Map.of());
+    };
   }
 
   private PlanRequest.Carried carried(PlanChoice.CarriedImage c) {
