@@ -459,6 +459,45 @@ class DemoTest {
                     && v.get("because").get("lifts").size() > 1);
   }
 
+  private static List<String> romVerdict(String path) {
+    List<String> out = new ArrayList<>();
+    for (JsonNode v : shed.get(path + "/plan").json().get("plan").get("verdicts")) {
+      if (v.get("rule").asString().equals("O-6")) out.add(v.get("text").asString());
+    }
+    return out;
+  }
+
+  /** O-6: a ROM that is to go into a machine is what its plan counts on. */
+  @Test
+  @Order(LAST)
+  void theRomOfAJobLiftsThePegsOfItsPlan() {
+    String path = "/api/jobs/" + job("Dunmore Compact 286 bookkeeping PC");
+    JsonNode with = shed.get(path + "/plan").json();
+    assertThat(with.get("choice").get("firmware").asString()).isEqualTo("option-rom");
+    assertThat(romVerdict(path))
+        .singleElement()
+        .asString()
+        .contains("“mill-drive-13.bin” does not serve as it is. The sum of its");
+    long rom = shed.get("/api/roms").json().get(0).get("id").asLong();
+    // What is mended goes into the machine in its place.
+    JsonNode right = shed.post("/api/roms/" + rom + "/corrected", Map.of()).json();
+    assertThat(right.get("job").get("machine").asString()).startsWith("Dunmore");
+    assertThat(shed.get("/api/roms/" + rom).json().get("job").get("id").asLong()).isZero();
+    assertThat(romVerdict(path))
+        .singleElement()
+        .asString()
+        .contains("needs an 80386: take another");
+
+    Map<String, Object> nobody = Map.of("version", right.get("version").asLong(), "job", 0);
+    String made = "/api/roms/" + right.get("id").asLong();
+    assertThat(shed.put(made + "/job", nobody).status()).isEqualTo(200);
+    JsonNode without = shed.get(path + "/plan").json();
+    assertThat(without.get("choice").get("firmware").asString()).isEmpty();
+    assertThat(romVerdict(path)).isEmpty();
+    assertThat(without.get("plan").get("reach").asLong())
+        .isLessThan(with.get("plan").get("reach").asLong());
+  }
+
   /** H-12: what the chain reaches is a peg of the plan, and its settings stand at Fit. */
   @Test
   @Order(LAST)

@@ -75,6 +75,7 @@ public record Profile(
    * @param obtain what has to be done to have this variant; "" for the usual one
    * @param mounts published kinds of volume that it mounts without a driver from the table; empty
    *     where the system decides
+   * @param optionRom whether a ROM beside it does the disk calls (O-6)
    */
   public record Firmware(
       String key,
@@ -85,7 +86,8 @@ public record Profile(
       int userType,
       List<TypeRow> typeTable,
       String obtain,
-      List<String> mounts) {
+      List<String> mounts,
+      @JsonInclude(JsonInclude.Include.NON_DEFAULT) boolean optionRom) {
     public Firmware {
       mounts = list(mounts);
     }

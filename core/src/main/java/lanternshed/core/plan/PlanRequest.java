@@ -36,15 +36,29 @@ public record PlanRequest(
    * @param has numbers of the machine by name (H-17)
    * @param pair parts that are at fault only together (D-11)
    * @param startFiles by path of a start-up file of its menu the old volumes that hold it (T-8)
+   * @param roms that are to go into it (O-6)
    */
-  public record Bench(Map<String, Double> has, Pair pair, Map<String, Set<Integer>> startFiles) {
-    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE, Map.of());
+  public record Bench(
+      Map<String, Double> has,
+      Pair pair,
+      Map<String, Set<Integer>> startFiles,
+      List<FittedRom> roms) {
+    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE, Map.of(), List.of());
 
     public Bench {
       has = Map.copyOf(has);
       startFiles = Map.copyOf(startFiles);
+      roms = List.copyOf(roms);
     }
   }
+
+  /**
+   * An option ROM for the machine.
+   *
+   * @param fault why the firmware would not enter it, in a sentence; "" where it would
+   * @param lacks what the machine's processor lacks for it, in a sentence; "" for nothing
+   */
+  public record FittedRom(String name, String fault, String lacks) {}
 
   /** A part of the fault board, by its name and kind. */
   public record Suspect(String name, String kind) {}

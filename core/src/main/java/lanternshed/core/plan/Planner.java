@@ -41,6 +41,7 @@ public final class Planner {
           new CarrierRoomRule(),
           new NotWholeRule(),
           new NeedsRule(),
+          new OptionRomRule(),
           new PairRule(),
           new SpanRule(),
           new DriverRule(),

@@ -54,7 +54,7 @@ class BenchRulesTest {
   }
 
   private static PlanRequest.Bench has(String of, double number) {
-    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE, Map.of());
+    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE, Map.of(), List.of());
   }
 
   /** T-8: only what lies on a volume that comes counts, and a machine without one asks for none. */
@@ -81,8 +81,43 @@ class BenchRulesTest {
 
   private static List<Plan.Verdict> menu(String machine, Map<String, Set<Integer>> there) {
     Survey survey = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
-    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, there);
+    PlanRequest.Bench bench =
+        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, there, List.of());
     return judged(machine, "", "", bench, "T-8", survey);
+  }
+
+  /** O-6: the firmware of the plan and the ROM of the job belong together. */
+  @ParameterizedTest
+  @CsvSource({
+    "option-rom, '', '', HOLDS, lifts what this firmware cannot reach",
+    "option-rom, The sum is 7., '', WARNS, does not serve as it is. The sum is 7. Mend",
+    "option-rom, '', It has an 8088., WARNS, does not run here. It has an 8088.",
+    "fixed-types, '', '', WARNS, does not use it: choose the firmware “option ROM with",
+  })
+  void theRomOfAJobIsHeldAgainstItsPlan(
+      String firmware, String fault, String lacks, Weight weight, String says) {
+    PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", fault, lacks);
+    PlanRequest.Bench bench =
+        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom));
+    assertThat(judged("at-286", firmware, "dos-5", bench, "O-6"))
+        .singleElement()
+        .satisfies(v -> assertThat(v.weight()).as(v.text()).isEqualTo(weight))
+        .satisfies(v -> assertThat(v.text()).contains("“mill”").contains(says));
+  }
+
+  @Test
+  void withoutARomOfTheJobAReadyBoardHasToBringIt() {
+    PlanRequest.Bench none = PlanRequest.Bench.NOTHING;
+    assertThat(judged("at-286", "option-rom", "dos-5", none, "O-6"))
+        .singleElement()
+        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.HOLDS))
+        .satisfies(v -> assertThat(v.text()).contains("a ready board has to bring it"));
+    assertThat(judged("at-286", "fixed-types", "dos-5", none, "O-6")).isEmpty();
+    // A machine that has no such firmware is not told to choose it.
+    PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", "", "");
+    PlanRequest.Bench odd =
+        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom));
+    assertThat(judged("m6803-cart", "", "", odd, "O-6")).isEmpty();
   }
 
   /** At each edge: one less, exactly, one more; variants and systems raise what is needed. */
@@ -160,7 +195,7 @@ class BenchRulesTest {
   void aPairThatIsAtFaultIsNotPutTogetherAgain(
       String firmware, String machine, String storage, boolean named, Weight weight) {
     PlanRequest.Pair pair = new PlanRequest.Pair(suspects(machine), suspects(storage), named);
-    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair, Map.of());
+    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair, Map.of(), List.of());
     Plan.Verdict v = judged("at-286", firmware, "dos-5", bench, "D-11").get(0);
     assertThat(v.weight()).as(v.text()).isEqualTo(weight);
     assertThat(v.text()).contains(pair.machine().get(0).name());

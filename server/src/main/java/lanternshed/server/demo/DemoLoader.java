@@ -120,13 +120,13 @@ class DemoLoader implements ApplicationRunner {
       }
     }
     for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
-    if (machinesThere.isEmpty()) rom(scenario.rom());
     if (machinesThere.isEmpty()) crossing(scenario.crossing());
     media.hurry(true);
     for (Scenario.JobSpec spec : scenario.jobs()) {
       if (!machinesThere.contains(spec.machine())) lay(spec);
     }
     media.hurry(false);
+    if (machinesThere.isEmpty()) rom(scenario.rom());
     LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
   }
 
@@ -190,6 +190,7 @@ class DemoLoader implements ApplicationRunner {
       }
       int window = Integer.parseInt(spec.window(), 16);
       roms.place(id, 0, new RomService.RomPlace(there, spec.carrier(), window));
+      for (long job : jobs.of(spec.machine())) roms.forJob(id, 1, job);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

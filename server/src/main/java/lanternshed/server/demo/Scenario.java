@@ -33,9 +33,15 @@ record Scenario(
    * An image on the ROM bench.
    *
    * @param window as hexadecimal text
+   * @param machine of the job that it goes into
    */
   record RomSpec(
-      String name, String file, String carrier, String window, List<OccupiedSpec> occupied) {}
+      String name,
+      String file,
+      String carrier,
+      String window,
+      List<OccupiedSpec> occupied,
+      String machine) {}
 
   /**
    * @param start as hexadecimal text

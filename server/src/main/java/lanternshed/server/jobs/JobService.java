@@ -73,6 +73,14 @@ public class JobService {
     return jobs.findAll().stream().map(JobEntity::machine).toList();
   }
 
+  /** The jobs of a machine of that name. */
+  public List<Long> of(String machine) {
+    return jobs.findAll().stream()
+        .filter(j -> j.machine().equals(machine))
+        .map(JobEntity::id)
+        .toList();
+  }
+
   public JobEntity get(long id) {
     return there(id, jobs.findById(id));
   }

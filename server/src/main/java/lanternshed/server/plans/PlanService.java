@@ -29,6 +29,7 @@ import lanternshed.server.jobs.StartsFrom;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.media.MediaService;
 import lanternshed.server.media.MediumEntity;
+import lanternshed.server.roms.RomService;
 import lanternshed.server.shell.Json;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
@@ -45,6 +46,7 @@ public class PlanService {
   private final BroughtService files;
   private final StartTrials trials;
   private final ChainService chains;
+  private final RomService roms;
 
   PlanService(
       JobService jobs,
@@ -53,7 +55,9 @@ public class PlanService {
       MachineService machines,
       BroughtService files,
       StartTrials trials,
-      ChainService chains) {
+      ChainService chains,
+      RomService roms) {
+    this.roms = roms;
     this.chains = chains;
     this.trials = trials;
     this.files = files;
@@ -168,6 +172,7 @@ public class PlanService {
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
     boolean carries = Families.of(machines.get(job.profile())).carries();
+    String firmware = firmware(job);
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
@@ -177,7 +182,7 @@ public class PlanService {
             .sorted(
                 Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
                     .thenComparing(MediumEntity::sectors))
-            .flatMap(card -> choices(job, card, carries))
+            .flatMap(card -> choices(job, card, carries, firmware))
             .toList();
     if (choices.isEmpty()) {
       throw new ShedException("There is no card to plan for yet; add one under Media.");
@@ -189,6 +194,16 @@ public class PlanService {
         .orElse(choices.get(0));
   }
 
+  /** Somebody who has a ROM for the machine plans with it; else with the usual firmware. */
+  private String firmware(JobEntity job) {
+    if (roms.fittedIn(job.id()).isEmpty()) return "";
+    return machines.get(job.profile()).firmwares().stream()
+        .filter(Profile.Firmware::optionRom)
+        .map(Profile.Firmware::key)
+        .findFirst()
+        .orElse("");
+  }
+
   /** With the old boot code where it starts on the new card, else with our own where that does. */
   private PlanChoice started(JobEntity job, PlanChoice c) {
     List<StartView> starts = c.keepBootCode() ? starts(job, c) : List.of();
@@ -198,23 +213,25 @@ public class PlanService {
   }
 
   /** The old boot code worked: it is kept where it can be (B-9). */
-  private Stream<PlanChoice> choices(JobEntity job, MediumEntity card, boolean carries) {
+  private Stream<PlanChoice> choices(
+      JobEntity job, MediumEntity card, boolean carries, String firmware) {
     if (carries) {
       List<PlanChoice.CarriedImage> drives =
           job.rescuedId().map(i -> new PlanChoice.CarriedImage(i, -1)).stream().toList();
-      return Stream.of(proposal(card, PlanRequest.Strategy.CARRY, false, drives));
+      return Stream.of(proposal(card, firmware, PlanRequest.Strategy.CARRY, false, drives));
     }
     return Stream.of(true, false)
-        .map(kept -> proposal(card, PlanRequest.Strategy.REBUILD, kept, List.of()));
+        .map(kept -> proposal(card, firmware, PlanRequest.Strategy.REBUILD, kept, List.of()));
   }
 
   private static PlanChoice proposal(
       MediumEntity card,
+      String firmware,
       PlanRequest.Strategy strategy,
       boolean keepBootCode,
       List<PlanChoice.CarriedImage> drives) {
     return new PlanChoice(
-        "",
+        firmware,
         "",
         card.id(),
         List.of(),
@@ -243,7 +260,8 @@ public class PlanService {
   }
 
   private PlanRequest.Bench bench(JobEntity job) {
-    return new PlanRequest.Bench(jobs.has(job), JobService.verdict(job).pair(), startFiles(job));
+    return new PlanRequest.Bench(
+        jobs.has(job), JobService.verdict(job).pair(), startFiles(job), roms.fittedIn(job.id()));
   }
 
   /** Where the files lie without which the machine's menu does not come up (T-8). */

@@ -16,6 +16,7 @@ import lanternshed.core.cpu.Level;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.rom.Chip;
 import lanternshed.core.rom.Erased;
 import lanternshed.core.rom.HexText;
@@ -202,6 +203,18 @@ public class RomService {
     return new JobFor(job.id(), job.machine(), serves, sentence);
   }
 
+  /** O-6: the same images, as a plan asks for them. */
+  public List<PlanRequest.FittedRom> fittedIn(long job) {
+    return roms.findByJobIdAndRemovedFalseOrderById(job).stream()
+        .map(
+            e -> {
+              JobFor of = jobFor(e);
+              String fault = RomFacts.of(bytes(e)).fault();
+              return new PlanRequest.FittedRom(e.name(), fault, of.serves() ? "" : of.sentence());
+            })
+        .toList();
+  }
+
   /** The images that go into the machine of a job. */
   public List<RomFact> factsOf(long job) {
     return roms.findByJobIdAndRemovedFalseOrderById(job).stream().map(e -> fact(e.id())).toList();
@@ -343,12 +356,20 @@ public class RomService {
     get(id).setRemoved(removed);
   }
 
-  /** O-1: another image, whose last byte makes the sum right. */
+  /**
+   * O-1: another image, whose last byte makes the sum right. It goes into the machine for which the
+   * other one was, as that one would never be entered.
+   */
   @Transactional
   public long corrected(long id) {
     RomEntity e = get(id);
     byte[] right = RomFacts.corrected(bytes(e));
-    return made(e, right, ", sum right", "the last byte of its length corrected");
+    long made = made(e, right, ", sum right", "the last byte of its length corrected");
+    if (made != id && get(made).jobId() == null) {
+      get(made).setJobId(e.jobId());
+      e.setJobId(null);
+    }
+    return made;
   }
 
   /** O-2: another image, as long as its chip. */
