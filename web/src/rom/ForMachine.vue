@@ -42,8 +42,8 @@ const choices = computed(() => {
       {{ rom.job.serves ? '✓' : '✕' }} {{ rom.job.sentence }}
     </p>
     <p v-if="rom.job.id" class="mt-1 text-sm text-slate">
-      It stands in the record of that job. Plan it with the firmware variant that has an option ROM;
-      setup must say no drive.
+      It stands in the record of that job, and its plan counts on it. For what it takes over, setup
+      must say no drive.
     </p>
     <p class="mt-2 flex flex-wrap gap-3 text-sm">
       <a class="text-river underline" :href="`/api/roms/${rom.id}/label.pdf`" target="_blank"

@@ -223,6 +223,8 @@ class CrossingBenchTest {
     JsonNode menu = choose(at, shed.get(at).json(), chosen).json().get("laid").get("menu");
     assertThat(menu.get("says").asString()).contains("names like DISK000.IMG");
     assertThat(menu.get("starts").get(0).get("says").asString()).isEqualTo("not found by it");
+    assertThat(menu.get("starts").get(0).get("files").asInt()).isEqualTo(3);
+    assertThat(menu.get("starts").get(1).get("says").asString()).isEqualTo("not looked for");
     JsonNode numbered = menu.get("numbered");
     assertThat(numbered.get("0 Disk 1.img").asString()).isEqualTo("DISK000.IMG");
     assertThat(numbered.get("1 Disk 2.img").asString()).isEqualTo("DISK001.IMG");

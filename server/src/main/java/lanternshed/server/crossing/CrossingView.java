@@ -246,7 +246,8 @@ record CrossingView(
         }
       }
       int open = (int) all.stream().filter(t -> t.on().starts().isEmpty()).count();
-      if (open > 0) starts.add(new StartsView("", UNKNOWN, open, ""));
+      String unknown = words == BY_EMULATOR ? "not looked for" : UNKNOWN;
+      if (open > 0) starts.add(new StartsView("", unknown, open, ""));
       return starts;
     }
   }
@@ -576,21 +577,29 @@ record CrossingView(
       String name = r.to().isEmpty() ? r.from() : r.to();
       OnMachine on = Taken.NOT_KNOWN.on();
       if (menu() != null) on = OnMachine.of(menu(), known, name);
-      else if (carrier() != null) on = carried(name, r.bytes());
+      else if (carrier() != null) on = carried(name, known, r.bytes());
       return new Taken(known, on);
     }
 
-    private OnMachine carried(String name, long bytes) {
-      return CarrierNames.astray(carrier(), name, bytes)
-          .map(why -> new OnMachine(Optional.of(Profile.Starts.NOT), why))
-          .orElse(new OnMachine(Optional.of(Profile.Starts.AT_ONCE), ""));
+    /** A file that is no drive, and does not say by its name that it is one, lies there as well. */
+    private OnMachine carried(String name, Known known, long bytes) {
+      Optional<String> astray = CarrierNames.astray(carrier(), name, bytes);
+      if (astray.isEmpty()) return new OnMachine(Optional.of(Profile.Starts.AT_ONCE), "");
+      boolean meant = mayBeDrive(known, bytes) || CarrierNames.id(carrier(), name).isPresent();
+      return meant
+          ? new OnMachine(Optional.of(Profile.Starts.NOT), astray.get())
+          : Taken.NOT_KNOWN.on();
     }
 
-    /** Files that may be drives by their length and are nothing else by their content. */
-    private boolean mayBeDrive(Crossing.Row r) {
-      Kind kind = byPath.get(r.from()).kind();
-      return (kind == Kind.DISK_IMAGE || kind == Kind.OTHER)
-          && CarrierNames.whole(carrier(), r.bytes())
+    /** By its length, and as it is nothing else by its content. */
+    private boolean mayBeDrive(Known known, long bytes) {
+      return (known.kind() == Kind.DISK_IMAGE || known.kind() == Kind.OTHER)
+          && CarrierNames.whole(carrier(), bytes);
+    }
+
+    /** Whether it could be a drive and has no name by which the emulator finds it. */
+    private boolean lacksName(Crossing.Row r) {
+      return mayBeDrive(byPath.get(r.from()), r.bytes())
           && CarrierNames.astray(carrier(), r.to(), r.bytes()).isPresent();
     }
 
@@ -606,7 +615,7 @@ record CrossingView(
               carrier(),
               paths,
               over.stream()
-                  .filter(this::mayBeDrive)
+                  .filter(this::lacksName)
                   .map(r -> new CarrierNames.Lying(r.from(), r.bytes(), ""))
                   .toList());
       String says =
