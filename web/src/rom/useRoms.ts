@@ -41,9 +41,10 @@ export function useRom(id: () => number) {
   })
   const write = useMutation({
     scope,
-    mutationFn: (note: string) => {
-      const { version, name } = latest()
-      return ask(api.PUT('/api/roms/{id}', { ...path.value, body: { version, name, note } }))
+    mutationFn: (change: { note?: string; drives?: number }) => {
+      const { version, name, note, drives } = latest()
+      const body = { version, name, note, drives, ...change }
+      return ask(api.PUT('/api/roms/{id}', { ...path.value, body }))
     },
     onSuccess: keep,
     onError: again,

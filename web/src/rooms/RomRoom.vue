@@ -143,8 +143,19 @@ const TONE = { STOPS: 'text-brick', WRONG: 'text-brick', NOTE: 'text-slate' } as
           maxlength="2000"
           :value="v.note"
           placeholder="originals are read, labelled and kept unerased"
-          @change="write.mutate(($event.target as HTMLInputElement).value)"
+          @change="write.mutate({ note: ($event.target as HTMLInputElement).value })"
       /></label>
+      <label v-if="v.facts.option" class="mt-2 block text-sm"
+        >drives that this build serves
+        <select
+          class="field ml-1 h-9 w-auto! py-0!"
+          :value="v.drives"
+          @change="write.mutate({ drives: Number(($event.target as HTMLSelectElement).value) })"
+        >
+          <option :value="0">not said</option>
+          <option v-for="n in 8" :key="n" :value="n">{{ n }}</option>
+        </select></label
+      >
     </section>
     <div class="space-y-3">
       <MemoryMap :rom="v" :error="place.error.value" @place="place.mutate($event)" />

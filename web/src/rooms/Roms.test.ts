@@ -20,6 +20,7 @@ const rom: Schemas['RomView'] = {
   chips: [64, 128],
   name: 'mill.bin',
   note: '',
+  drives: 0,
   madeFrom: '',
   at: '2026-11-27T06:00:00Z',
   facts: {
@@ -173,7 +174,7 @@ describe('the ROM bench', () => {
   })
 
   it('puts the smallest build that a processor serves on top', async () => {
-    const row = { size: '', what: 'option ROM', fault: '', madeFrom: '' }
+    const row = { size: '', what: 'option ROM', fault: '', madeFrom: '', drives: 0 }
     answer({
       'GET /api/roms': [
         { ...row, id: 1, name: 'late', bytes: 100, needs: 'I80386' },
@@ -186,6 +187,28 @@ describe('the ROM bench', () => {
     await w.find('select').setValue('I80186')
     expect(w.findAll('tbody a').map((a) => a.text())).toEqual(['small', 'large', 'late'])
     expect(w.text()).toMatch(/✓ the smallest that serves.*late.*✕ has instructions that it lacks/)
+  })
+
+  it('holds builds against the number of drives as well', async () => {
+    const row = { size: '', what: 'option ROM', fault: '', madeFrom: '', needs: 'I8086' }
+    answer({
+      'GET /api/roms': [
+        { ...row, id: 1, name: 'two', bytes: 200, drives: 2 },
+        { ...row, id: 2, name: 'one', bytes: 100, drives: 1 },
+        { ...row, id: 3, name: 'unsaid', bytes: 50, drives: 0 },
+        { ...row, id: 4, name: 'four', bytes: 400, drives: 4 },
+      ],
+    })
+    const w = show(RomsRoom)
+    await flushPromises()
+    const names = () => w.findAll('tbody a').map((a) => a.text())
+    await w.findAll('select')[1].setValue(2)
+    expect(names()).toEqual(['two', 'four', 'one', 'unsaid'])
+    expect(w.text()).toMatch(/two.*✓ the smallest that serves.*one.*✕ serves fewer drives/)
+    expect(w.text()).not.toMatch(/unsaid.*✓/)
+    await w.findAll('select')[1].setValue(0)
+    await w.findAll('select')[0].setValue('I8086')
+    expect(names()[0]).toBe('unsaid')
   })
 
   it('shows what configuring changed, and whether the machine serves', async () => {

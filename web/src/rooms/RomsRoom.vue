@@ -46,14 +46,22 @@ function chosen(files: FileList | null | undefined): void {
   over.value = false
   if (files?.[0]) add.mutate(files[0])
 }
-/** Builds for a processor: those that serve first, the smallest on top (O-8). */
+/** Builds for a processor and a number of drives: those that serve first, the smallest on top (O-8). */
 const processor = ref<'' | keyof typeof LEVELS>('')
-const serves = (r: Schemas['RomRow']) =>
-  !processor.value || !r.needs || !isLater(r.needs as keyof typeof LEVELS, processor.value)
+const drives = ref(0)
+const choosing = computed(() => processor.value !== '' || drives.value > 0)
+type RomRow = Schemas['RomRow']
+const isLate = (r: RomRow) =>
+  processor.value !== '' &&
+  r.needs !== '' &&
+  isLater(r.needs as keyof typeof LEVELS, processor.value)
+const isFew = (r: RomRow) => r.drives > 0 && r.drives < drives.value
+const isOpen = (r: RomRow) => !r.needs || (drives.value > 0 && r.drives === 0)
+const serves = (r: RomRow) => !isLate(r) && !isFew(r)
 const rows = computed(() => {
   const all = roms.data.value ?? []
-  if (!processor.value) return all
-  const weight = (r: Schemas['RomRow']) => (!r.needs ? 2 : serves(r) ? 0 : 1)
+  if (!choosing.value) return all
+  const weight = (r: RomRow) => (!serves(r) ? 1 : isOpen(r) ? 2 : 0)
   return [...all].sort((a, b) => weight(a) - weight(b) || a.bytes - b.bytes)
 })
 const error = computed(() => roms.error.value ?? add.error.value ?? join.error.value)
@@ -74,6 +82,15 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
         <select v-model="processor" class="field h-9 w-auto! py-0!">
           <option value="">any processor</option>
           <option v-for="(says, level) in LEVELS" :key="level" :value="level">an {{ says }}</option>
+        </select></label
+      >
+      <label v-if="roms.data.value?.length" class="text-sm text-slate"
+        >with
+        <select v-model.number="drives" class="field h-9 w-auto! py-0!">
+          <option :value="0">any number of drives</option>
+          <option v-for="n in 8" :key="n" :value="n">
+            {{ n }} {{ n === 1 ? 'drive' : 'drives' }}
+          </option>
         </select></label
       >
       <button
@@ -141,11 +158,15 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
               }}<template v-if="r.needs"
                 >, {{ LEVELS[r.needs as keyof typeof LEVELS] }} or later</template
               >
-              <span v-if="processor && r.needs && !serves(r)" class="block text-sm text-brick"
+              <template v-if="r.drives"
+                >, {{ r.drives }} {{ r.drives === 1 ? 'drive' : 'drives' }}</template
+              >
+              <span v-if="isLate(r)" class="block text-sm text-brick"
                 >✕ has instructions that it lacks</span
               >
+              <span v-if="isFew(r)" class="block text-sm text-brick">✕ serves fewer drives</span>
               <span
-                v-else-if="processor && r.needs && !i && !r.fault"
+                v-if="choosing && serves(r) && !isOpen(r) && !i && !r.fault"
                 class="block text-sm text-moss"
                 >✓ the smallest that serves</span
               >

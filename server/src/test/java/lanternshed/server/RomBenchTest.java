@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -70,6 +71,12 @@ class RomBenchTest {
     long version = rom.get("version").asLong();
     JsonNode on = shed.put(at + "/job", Map.of("version", version, "job", number)).json();
     assertThat(on.get("job").get("serves").asBoolean()).isFalse();
+    Map<String, Object> said =
+        Map.of("version", on.get("version").asLong(), "name", "x", "note", "", "drives", 2);
+    assertThat(shed.put(at, said).json().get("drives").asInt()).isEqualTo(2);
+    Map<String, Object> many = new HashMap<>(said);
+    many.put("drives", 9);
+    assertThat(shed.put(at, many).status()).isEqualTo(400);
     assertThat(on.get("job").get("sentence").asString()).contains("needs an 80186");
     byte[] early = option(78);
     JsonNode other = add("early.bin", early);

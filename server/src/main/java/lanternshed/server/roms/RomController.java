@@ -49,7 +49,8 @@ class RomController {
   record RomText(
       long version,
       @NotBlank @Size(max = 120) String name,
-      @NotNull @Size(max = 2000) String note) {}
+      @NotNull @Size(max = 2000) String note,
+      @Min(0) @Max(8) int drives) {}
 
   record OccupiedText(
       @NotBlank @Size(max = 60) String name,
@@ -106,7 +107,7 @@ class RomController {
 
   @PutMapping("/{id}")
   RomService.RomView write(@PathVariable long id, @RequestBody @Valid RomText t) {
-    roms.write(id, t.version(), t.name(), t.note());
+    roms.write(id, t.version(), t.name(), t.note(), t.drives());
     return roms.view(id);
   }
 

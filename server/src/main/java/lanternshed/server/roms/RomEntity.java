@@ -26,6 +26,7 @@ class RomEntity extends Removable {
   @OptimisticLock(excluded = true)
   private String needs = "";
 
+  private int drives;
   private Long jobId;
   private Instant at;
 
@@ -50,9 +51,15 @@ class RomEntity extends Removable {
     return note;
   }
 
-  void write(String newName, String newNote) {
+  void write(String newName, String newNote, int newDrives) {
     name = newName;
     note = newNote;
+    drives = newDrives;
+  }
+
+  /** How many drives it serves, as somebody says; 0 where nobody did. */
+  int drives() {
+    return drives;
   }
 
   String sha256() {

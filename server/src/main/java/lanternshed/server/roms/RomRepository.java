@@ -20,6 +20,8 @@ interface RomRepository extends JpaRepository<RomEntity, Long> {
     String getMadeFrom();
 
     String getNeeds();
+
+    int getDrives();
   }
 
   List<Listed> findByRemovedFalseOrderByIdDesc();

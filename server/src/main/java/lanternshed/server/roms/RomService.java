@@ -76,6 +76,7 @@ public class RomService {
   /**
    * @param fault the first thing that is wrong with it; "" where nothing is
    * @param needs the least processor that it needs; "" where that is not known
+   * @param drives how many it serves; 0 where nobody said
    */
   record RomRow(
       long id,
@@ -85,9 +86,11 @@ public class RomService {
       String what,
       String fault,
       String madeFrom,
-      String needs) {}
+      String needs,
+      int drives) {}
 
   /**
+   * @param drives how many it serves; 0 where nobody said (O-8)
    * @param chips that take the image, in kilobits
    * @param windows every one that could be taken, with what occupies it
    * @param conflict what the chosen window collides with; "" where with nothing
@@ -98,6 +101,7 @@ public class RomService {
       long version,
       String name,
       String note,
+      int drives,
       String madeFrom,
       Instant at,
       RomFacts facts,
@@ -152,7 +156,8 @@ public class RomService {
         l.getWhat(),
         l.getFault(),
         l.getMadeFrom(),
-        l.getNeeds());
+        l.getNeeds(),
+        l.getDrives());
   }
 
   RomView view(long id) {
@@ -168,6 +173,7 @@ public class RomService {
         e.version(),
         e.name(),
         e.note(),
+        e.drives(),
         e.madeFrom(),
         e.at(),
         f,
@@ -323,10 +329,10 @@ public class RomService {
   }
 
   @Transactional
-  public void write(long id, long version, String name, String note) {
+  public void write(long id, long version, String name, String note, int drives) {
     RomEntity e = get(id);
     sameVersion(e, version);
-    e.write(clean(name), note);
+    e.write(clean(name), note, drives);
     roms.saveAndFlush(e);
   }
 
@@ -403,6 +409,7 @@ public class RomService {
     long id = keep(name, bytes, "“" + from.name() + "”, " + how);
     RomEntity made = get(id);
     if (made.place().isEmpty()) made.setPlace(from.place());
+    if (made.drives() == 0) made.write(made.name(), made.note(), from.drives());
     return id;
   }
 
