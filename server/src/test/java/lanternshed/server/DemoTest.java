@@ -402,6 +402,25 @@ class DemoTest {
     assertThat(shed.delete(one + "?undo=true").json().get("rows")).hasSize(5);
     assertThat(shed.delete(one + "?undo=false").json().get("rows")).hasSize(4);
     assertThat(shed.delete(path + "/999999?undo=false").status()).isEqualTo(404);
+
+    // F-12: what was read so slowly makes somebody wait for the first listing.
+    assertThat(listing()).isEmpty();
+    Map<String, Object> slow =
+        Map.of("kind", "READ", "after", true, "text", "8 KB/s", "system", "", "tool", "a clock");
+    JsonNode slowly = shed.post(path, slow).json().get("timings");
+    assertThat(listing()).isNotEmpty().allMatch(t -> t.contains("after power takes about"));
+    String taken = path + "/" + slowly.get(slowly.size() - 1).get("id").asLong();
+    assertThat(shed.delete(taken + "?undo=false").status()).isEqualTo(200);
+    assertThat(listing()).isEmpty();
+  }
+
+  private static List<String> listing() {
+    String plan = "/api/jobs/" + job("Tolley Ledger sub-notebook") + "/plan";
+    List<String> out = new ArrayList<>();
+    for (JsonNode v : shed.get(plan).json().get("plan").get("verdicts")) {
+      if (v.get("rule").asString().equals("F-12")) out.add(v.get("text").asString());
+    }
+    return out;
   }
 
   private static long job(String machine) {

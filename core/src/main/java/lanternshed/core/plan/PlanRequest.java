@@ -37,13 +37,16 @@ public record PlanRequest(
    * @param pair parts that are at fault only together (D-11)
    * @param startFiles by path of a start-up file of its menu the old volumes that hold it (T-8)
    * @param roms that are to go into it (O-6)
+   * @param rate at which it reads
    */
   public record Bench(
       Map<String, Double> has,
       Pair pair,
       Map<String, Set<Integer>> startFiles,
-      List<FittedRom> roms) {
-    public static final Bench NOTHING = new Bench(Map.of(), Pair.NONE, Map.of(), List.of());
+      List<FittedRom> roms,
+      Rate rate) {
+    public static final Bench NOTHING =
+        new Bench(Map.of(), Pair.NONE, Map.of(), List.of(), Rate.UNKNOWN);
 
     public Bench {
       has = Map.copyOf(has);
@@ -59,6 +62,16 @@ public record PlanRequest(
    * @param lacks what the machine's processor lacks for it, in a sentence; "" for nothing
    */
   public record FittedRom(String name, String fault, String lacks) {}
+
+  /**
+   * At which a machine reads from its drive.
+   *
+   * @param bytesPerSecond 0 where nobody knows
+   * @param measured on this machine; else the most that its bus carries
+   */
+  public record Rate(long bytesPerSecond, boolean measured) {
+    public static final Rate UNKNOWN = new Rate(0, false);
+  }
 
   /** A part of the fault board, by its name and kind. */
   public record Suspect(String name, String kind) {}

@@ -29,6 +29,7 @@ public final class Planner {
           new TypeCodeRule(),
           new CardRule(),
           new FilesFitRule(),
+          new FirstListingRule(),
           new LeftBehindRule(),
           new LongNamesRule(),
           new OldFaultsRule(),

@@ -111,6 +111,11 @@ public record Timing(Kind kind, boolean after, String text, String system, Strin
     return v.get();
   }
 
+  /** How fast it read; empty where it is another figure. */
+  public Optional<Long> readRate() {
+    return kind == Kind.READ ? Optional.of((long) value().amount()) : Optional.empty();
+  }
+
   /** Refuses what no comparison could read. */
   public Timing checked() {
     value();

@@ -132,6 +132,20 @@ public interface Maker {
    */
   long mostSectors(String kind, int clusterBytes);
 
+  /**
+   * Bytes that a system reads to count what is free, as no figure for it is kept (F-12).
+   *
+   * @return 0 where one is kept, or the free space is not counted
+   */
+  default long countedBytes(String kind, long units) {
+    return 0;
+  }
+
+  /** A volume with fewer units is of another kind. */
+  default long fewestUnits(String kind) {
+    return 1;
+  }
+
   /** Units that a file of that length takes, with what describes it. */
   default long units(String kind, int clusterBytes, long bytes) {
     return (bytes + clusterBytes - 1) / clusterBytes;

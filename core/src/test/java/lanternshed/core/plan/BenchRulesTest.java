@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import lanternshed.core.Samples;
 import lanternshed.core.machine.Card;
+import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -36,12 +37,23 @@ class BenchRulesTest {
       PlanRequest.Bench bench,
       String rule,
       Survey survey) {
+    return judged(machine, firmware, system, bench, rule, survey, 125_000);
+  }
+
+  private static List<Plan.Verdict> judged(
+      String machine,
+      String firmware,
+      String system,
+      PlanRequest.Bench bench,
+      String rule,
+      Survey survey,
+      long card) {
     PlanRequest r =
         new PlanRequest(
             machine,
             firmware,
             system,
-            new Card("card", 64_000_000, 125_000),
+            new Card("card", card * 512, card),
             List.of(),
             PlanRequest.Strategy.REBUILD,
             PlanRequest.School.MACHINE,
@@ -54,7 +66,8 @@ class BenchRulesTest {
   }
 
   private static PlanRequest.Bench has(String of, double number) {
-    return new PlanRequest.Bench(Map.of(of, number), PlanRequest.Pair.NONE, Map.of(), List.of());
+    return new PlanRequest.Bench(
+        Map.of(of, number), PlanRequest.Pair.NONE, Map.of(), List.of(), PlanRequest.Rate.UNKNOWN);
   }
 
   /** T-8: only what lies on a volume that comes counts, and a machine without one asks for none. */
@@ -82,8 +95,56 @@ class BenchRulesTest {
   private static List<Plan.Verdict> menu(String machine, Map<String, Set<Integer>> there) {
     Survey survey = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
     PlanRequest.Bench bench =
-        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, there, List.of());
+        new PlanRequest.Bench(
+            Map.of(), PlanRequest.Pair.NONE, there, List.of(), PlanRequest.Rate.UNKNOWN);
     return judged(machine, "", "", bench, "T-8", survey);
+  }
+
+  private static List<Plan.Verdict> listing(long card, long rate, boolean measured) {
+    PlanRequest.Bench bench =
+        new PlanRequest.Bench(
+            Map.of(),
+            PlanRequest.Pair.NONE,
+            Map.of(),
+            List.of(),
+            new PlanRequest.Rate(rate, measured));
+    return judged("xt", "option-rom", "dos-5", bench, "F-12", NOTHING, card);
+  }
+
+  /** F-12: nobody is told of what nobody notices, and half of it is had in one of two ways. */
+  @Test
+  void theFirstListingIsForetoldWhereItIsNoticed() {
+    long large = 4_194_000;
+    assertThat(listing(large, 0, false)).isEmpty();
+    assertThat(listing(large, 500_000, false)).isEmpty();
+    assertThat(listing(large, 20_000, true))
+        .first()
+        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.WARNS))
+        .satisfies(
+            v ->
+                assertThat(v.text())
+                    .contains("The first listing of C after power takes about 7 s")
+                    .contains("two volumes of half the length would halve it"))
+        .satisfies(v -> assertThat(v.because().lines()).hasSize(3));
+    assertThat(listing(125_000, 40_000, false))
+        .singleElement()
+        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.HOLDS))
+        .satisfies(
+            v -> assertThat(v.text()).contains("at least 2 s; clusters of 4.0 KiB would halve it"));
+  }
+
+  @Test
+  void whateverAMachineListsSlowlyIsForetoldWithoutAFault() {
+    PlanRequest.Bench slow =
+        new PlanRequest.Bench(
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(), new PlanRequest.Rate(10, false));
+    int told = 0;
+    for (Profile p : Profiles.all()) {
+      for (String system : p.systems()) {
+        told += judged(p.key(), "", system, slow, "F-12", NOTHING, 900_000).size();
+      }
+    }
+    assertThat(told).isGreaterThan(10);
   }
 
   /** O-6: the firmware of the plan and the ROM of the job belong together. */
@@ -98,7 +159,8 @@ class BenchRulesTest {
       String firmware, String fault, String lacks, Weight weight, String says) {
     PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", fault, lacks);
     PlanRequest.Bench bench =
-        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom));
+        new PlanRequest.Bench(
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom), PlanRequest.Rate.UNKNOWN);
     assertThat(judged("at-286", firmware, "dos-5", bench, "O-6"))
         .singleElement()
         .satisfies(v -> assertThat(v.weight()).as(v.text()).isEqualTo(weight))
@@ -116,7 +178,8 @@ class BenchRulesTest {
     // A machine that has no such firmware is not told to choose it.
     PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", "", "");
     PlanRequest.Bench odd =
-        new PlanRequest.Bench(Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom));
+        new PlanRequest.Bench(
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom), PlanRequest.Rate.UNKNOWN);
     assertThat(judged("m6803-cart", "", "", odd, "O-6")).isEmpty();
   }
 
@@ -195,7 +258,8 @@ class BenchRulesTest {
   void aPairThatIsAtFaultIsNotPutTogetherAgain(
       String firmware, String machine, String storage, boolean named, Weight weight) {
     PlanRequest.Pair pair = new PlanRequest.Pair(suspects(machine), suspects(storage), named);
-    PlanRequest.Bench bench = new PlanRequest.Bench(Map.of(), pair, Map.of(), List.of());
+    PlanRequest.Bench bench =
+        new PlanRequest.Bench(Map.of(), pair, Map.of(), List.of(), PlanRequest.Rate.UNKNOWN);
     Plan.Verdict v = judged("at-286", firmware, "dos-5", bench, "D-11").get(0);
     assertThat(v.weight()).as(v.text()).isEqualTo(weight);
     assertThat(v.text()).contains(pair.machine().get(0).name());

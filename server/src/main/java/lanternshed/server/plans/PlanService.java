@@ -47,6 +47,7 @@ public class PlanService {
   private final StartTrials trials;
   private final ChainService chains;
   private final RomService roms;
+  private final ReadRate measured;
 
   PlanService(
       JobService jobs,
@@ -56,7 +57,9 @@ public class PlanService {
       BroughtService files,
       StartTrials trials,
       ChainService chains,
-      RomService roms) {
+      RomService roms,
+      ReadRate measured) {
+    this.measured = measured;
     this.roms = roms;
     this.chains = chains;
     this.trials = trials;
@@ -261,7 +264,19 @@ public class PlanService {
 
   private PlanRequest.Bench bench(JobEntity job) {
     return new PlanRequest.Bench(
-        jobs.has(job), JobService.verdict(job).pair(), startFiles(job), roms.fittedIn(job.id()));
+        jobs.has(job),
+        JobService.verdict(job).pair(),
+        startFiles(job),
+        roms.fittedIn(job.id()),
+        rate(job));
+  }
+
+  private PlanRequest.Rate rate(JobEntity job) {
+    return measured
+        .measured(job.id())
+        .map(r -> new PlanRequest.Rate(r, true))
+        .or(() -> chains.limit(job).map(l -> new PlanRequest.Rate(l.bytesPerSecond(), false)))
+        .orElse(PlanRequest.Rate.UNKNOWN);
   }
 
   /** Where the files lie without which the machine's menu does not come up (T-8). */

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.prove.Speeds;
 import lanternshed.core.prove.Timing;
@@ -13,6 +14,7 @@ import lanternshed.server.drawer.ChainService;
 import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.logbook.LogService;
+import lanternshed.server.plans.ReadRate;
 import lanternshed.server.shell.Events;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
@@ -20,7 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Keeps what was timed on a job's machine and lets the core compare it (V-2 to V-4). */
 @Service
-public class TimingService {
+public class TimingService implements ReadRate {
   private static final int MOST = 200;
 
   private final TimingRepository timings;
@@ -81,6 +83,16 @@ public class TimingService {
         Arrays.stream(Timing.Kind.values())
             .map(k -> new KindView(k, k.words(), k.example()))
             .toList());
+  }
+
+  @Override
+  public Optional<Long> measured(long job) {
+    return timings.findByJobIdAndRemovedFalseOrderById(job).stream()
+        .map(TimingEntity::timing)
+        .filter(t -> t.readRate().isPresent())
+        // Of two that are alike the later one is looked at last.
+        .reduce((a, b) -> a.after() && !b.after() ? a : b)
+        .flatMap(Timing::readRate);
   }
 
   /** Before and after, compared. */

@@ -30,6 +30,11 @@ public enum FatKind {
     return most;
   }
 
+  /** The fewest data clusters of this kind. */
+  public int fewestClusters() {
+    return this == FAT12 ? 1 : values()[ordinal() - 1].most + 1;
+  }
+
   /** The entry of a cluster that is marked bad; anything above it ends a chain. */
   public int badMark() {
     return bad;

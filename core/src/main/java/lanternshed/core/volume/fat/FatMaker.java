@@ -58,6 +58,18 @@ public final class FatMaker implements Maker {
     return FatFormat.mostSectors(FatKind.valueOf(kind), clusterBytes);
   }
 
+  /** One of its tables, with the two entries at its front; FAT32 keeps a figure in its FSInfo. */
+  @Override
+  public long countedBytes(String kind, long units) {
+    FatKind k = FatKind.valueOf(kind);
+    return k == FatKind.FAT32 ? 0 : k.tableBytes(units);
+  }
+
+  @Override
+  public long fewestUnits(String kind) {
+    return FatKind.valueOf(kind).fewestClusters();
+  }
+
   @Override
   public String label(String wanted) {
     return FatFormat.label(wanted);
