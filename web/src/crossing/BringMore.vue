@@ -26,17 +26,42 @@ const BRINGS = {
 } as const
 const from = reactive({
   image: 0,
+  in: '',
   brings: 'FILES' as Schemas['FromImage']['brings'],
   volume: 0,
   folder: '',
 })
 const survey = useQuery({
-  queryKey: computed(() => ['survey', from.image, '']),
-  queryFn: () => ask(api.GET('/api/images/{id}/survey', { params: { path: { id: from.image } } })),
+  queryKey: computed(() => ['survey', from.image, from.in]),
+  queryFn: () =>
+    ask(
+      api.GET('/api/images/{id}/survey', {
+        params: { path: { id: from.image }, query: { in: from.in } },
+      }),
+    ),
   enabled: computed(() => from.image > 0),
 })
 const volumes = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
 watch(volumes, (v) => (from.volume = v[0]?.number ?? 0))
+/** Files of a carrier that are drives themselves: those in the root of its first volume. */
+const carrier = useQuery({
+  queryKey: computed(() => ['drives', from.image]),
+  queryFn: async () => {
+    const path = { id: from.image }
+    const whole = await ask(api.GET('/api/images/{id}/survey', { params: { path } }))
+    const volume = whole.volumes.find((v) => v.readable)?.number
+    if (volume === undefined) return []
+    const query = { volume, folder: '', order: 'NAME' as const }
+    const files = await ask(api.GET('/api/images/{id}/files', { params: { path, query } }))
+    return files.rows.filter((r) => r.drive).map((r) => `${volume}/${r.path}`)
+  },
+  enabled: computed(() => from.image > 0),
+})
+const drives = computed(() => carrier.data.value ?? [])
+watch(
+  () => from.image,
+  () => (from.in = ''),
+)
 /** Disks of a library can be told apart as soon as its survey came. */
 const ways = computed(() =>
   (Object.keys(BRINGS) as (keyof typeof BRINGS)[]).filter(
@@ -65,6 +90,15 @@ watch(ways, (w) => {
           </select></label
         >
         <template v-if="from.brings === 'FILES'">
+          <label v-if="drives.length" class="block"
+            ><span class="text-sm">of which drive</span>
+            <select v-model="from.in" class="field">
+              <option value="">the card itself</option>
+              <option v-for="d in drives" :key="d" :value="d">
+                {{ d.slice(d.indexOf('/') + 1) }}
+              </option>
+            </select></label
+          >
           <label v-if="volumes.length" class="block"
             ><span class="text-sm">volume</span>
             <select v-model.number="from.volume" class="field">

@@ -241,9 +241,57 @@ describe('a crossing', () => {
     await flushPromises()
     expect(asked.find((a) => a.what === from)?.body).toEqual({
       image: 40,
+      in: '',
       brings: 'DISKS',
       volume: 0,
       folder: '',
+    })
+  })
+
+  it('brings the files of a drive that lies on a carrier', async () => {
+    const from = 'POST /api/crossings/5/from-image'
+    const readable = { number: 1, letter: '', label: 'CARRIER', kind: 'FAT32', readable: true }
+    const { page, asked } = await room(crossing(), {
+      'GET /api/images': [{ id: 41, name: 'carrier', size: '2 MiB' }],
+      'GET /api/images/41/survey': { scheme: 'MBR', volumes: [readable] },
+      'GET /api/images/41/files': {
+        total: 2,
+        rows: [
+          { path: 'DISK000.IMG', drive: true },
+          { path: 'READ.ME', drive: false },
+        ],
+      },
+      [from]: { ...errand, state: 'DONE', made: 5 },
+    })
+    await page
+      .findAll('button')
+      .find((b) => b.text().startsWith('bring more'))!
+      .trigger('click')
+    await flushPromises()
+    const choose = async (field: HTMLSelectElement, value: string) => {
+      field.value = value
+      field.dispatchEvent(new Event('change'))
+      await flushPromises()
+      await flushPromises()
+    }
+    await choose(
+      document.body.querySelector<HTMLSelectElement>('select[aria-label="Image"]')!,
+      '41',
+    )
+    const which = [...document.body.querySelectorAll<HTMLSelectElement>('form select')].find((s) =>
+      [...s.options].some((o) => o.value === '1/DISK000.IMG'),
+    )!
+    expect(which.options).toHaveLength(2)
+    await choose(which, '1/DISK000.IMG')
+    ;[...document.body.querySelectorAll('button')]
+      .find((b) => b.textContent?.trim() === 'Bring them')!
+      .click()
+    await flushPromises()
+    expect(asked.find((a) => a.what === from)?.body).toMatchObject({
+      image: 41,
+      in: '1/DISK000.IMG',
+      brings: 'FILES',
+      volume: 1,
     })
   })
 

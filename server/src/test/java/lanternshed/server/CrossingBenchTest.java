@@ -194,7 +194,8 @@ class CrossingBenchTest {
   private static JsonNode brought(String at, long image, String what) {
     return shed.ended(
         shed.post(
-            at + "/from-image", Map.of("image", image, "brings", what, "volume", 0, "folder", "")));
+            at + "/from-image",
+            Map.of("image", image, "in", "", "brings", what, "volume", 0, "folder", "")));
   }
 
   @Test
@@ -244,7 +245,7 @@ class CrossingBenchTest {
     shed.ended(
         shed.post(
             back + "/from-image",
-            Map.of("image", copy, "brings", "FILES", "volume", 1, "folder", "")));
+            Map.of("image", copy, "in", "", "brings", "FILES", "volume", 1, "folder", "")));
     String text = shed.get(back + "/text?path=SLOTS.TXT").json().get("before").asString();
     assertThat(text).contains("000 DISK000.IMG 0 Disk 1").contains("002 DISK002.IMG Set of 720K");
     String sha256 = "";
@@ -252,6 +253,15 @@ class CrossingBenchTest {
       if (r.get("from").asString().equals("DISK002.IMG")) sha256 = r.get("sha256").asString();
     }
     assertThat(sha256).isEqualTo(shed.get("/api/images/" + floppy).json().get("sha256").asString());
+
+    // What is on a disk of the carrier can be brought as well.
+    String inner = begin(0, 0, "1.44M");
+    Map<String, Object> from =
+        Map.of("image", copy, "in", "1/DISK002.IMG", "brings", "FILES", "volume", 0, "folder", "");
+    assertThat(shed.ended(shed.post(inner + "/from-image", from)).get("state").asString())
+        .isEqualTo("DONE");
+    assertThat(shed.get(inner).json().get("laid").get("rows").get(0).get("from").asString())
+        .isEqualTo("SONGS/ONE.SEQ");
 
     // Nothing is written of a list that already says so.
     String again = begin(copy, 1, "");
@@ -374,7 +384,7 @@ class CrossingBenchTest {
     TestShed.Answer a =
         shed.post(
             third + "/from-image",
-            Map.of("image", more, "brings", "FILES", "volume", 0, "folder", ""));
+            Map.of("image", more, "in", "", "brings", "FILES", "volume", 0, "folder", ""));
     assertThat(shed.ended(a).get("state").asString()).isEqualTo("DONE");
     JsonNode brought = shed.get(third).json();
     assertThat(brought.get("laid").get("over").asInt()).isEqualTo(2);

@@ -61,10 +61,12 @@ class CrossingController {
       @NotNull @Valid CrossingView.ChosenText choices) {}
 
   /**
+   * @param in the file of it that is an image itself, "1/DRIVE1.IMG"; "" for the image
    * @param volume of which files are brought, and {@code folder} of it
    */
   record FromImage(
       long image,
+      @NotNull @Size(max = 4096) String in,
       @NotNull CrossingService.Brings brings,
       @Min(0) int volume,
       @NotNull @Size(max = 1000) String folder) {}
@@ -130,7 +132,7 @@ class CrossingController {
         "bring " + id + " " + f,
         progress ->
             switch (f.brings()) {
-              case FILES -> crossings.bring(id, f.image(), f.volume(), f.folder(), progress);
+              case FILES -> crossings.bring(id, f, progress);
               case WHOLE -> crossings.bringWhole(id, f.image());
               case DISKS -> crossings.bringDisks(id, f.image(), progress);
             });

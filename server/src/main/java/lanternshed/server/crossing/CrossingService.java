@@ -251,15 +251,14 @@ public class CrossingService {
   }
 
   /** Copies the files of a folder of an image, "" for all of it; what is not whole stays. */
-  Errands.Made bring(long id, long image, int volume, String folder, Progress progress)
+  Errands.Made bring(long id, CrossingController.FromImage f, Progress progress)
       throws IOException {
     open(id);
-    ImageEntity i = images.get(image);
     int skipped = 0;
-    try (Medium m = images.open(i)) {
-      Volume v = Volumes.at(m, volume).volume();
+    try (Medium m = images.open(images.get(f.image()), f.in())) {
+      Volume v = Volumes.at(m, f.volume()).volume();
       List<Node> all =
-          v.all().stream().filter(n -> !n.folder()).filter(FilesOut.under(folder)).toList();
+          v.all().stream().filter(n -> !n.folder()).filter(FilesOut.under(f.folder())).toList();
       if (files.countByCrossingId(id) + all.size() > MOST_FILES) {
         throw new ShedException(
             "A crossing takes " + Say.count(MOST_FILES) + " files; choose a folder of it.");

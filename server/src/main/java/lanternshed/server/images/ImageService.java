@@ -218,7 +218,7 @@ public class ImageService {
    *
    * @param in steps down, "1/DRIVE1.IMG", each behind a {@code |}; "" for the image itself
    */
-  Medium open(ImageEntity image, String in) {
+  public Medium open(ImageEntity image, String in) {
     Medium outer = open(image);
     try {
       return in.isEmpty() ? outer : new Within(outer, Inside.open(outer, List.of(in.split("\\|"))));
