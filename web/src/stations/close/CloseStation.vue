@@ -5,6 +5,7 @@ import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { staleJob } from '../../api/live'
 import CertificateLines from '../../parts/CertificateLines.vue'
 import Downloads from '../../parts/Downloads.vue'
+import RestoreDialog from '../../parts/RestoreDialog.vue'
 import WipeDialog from '../../parts/WipeDialog.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
 import SheetsOut from './SheetsOut.vue'
@@ -25,6 +26,7 @@ const image = useQuery({
   enabled: computed(() => kept.value > 0),
 })
 const wiping = ref(false)
+const another = ref(false)
 /** The image stands for it from Build on; the dialog asks the shed whether it really does. */
 const done = computed(
   () => props.job.mediumId > 0 && (props.job.closed || props.job.stations[5].state === 'MOSS'),
@@ -91,6 +93,9 @@ const onlyBackup = computed({
           <p class="mt-1 text-sm text-slate">SHA-256</p>
           <p class="figure text-sm break-all">{{ image.data.value.sha256 }}</p>
           <Downloads class="mt-3" :image="kept" />
+          <button type="button" class="plain mt-3" @click="another = true">
+            Write another card from it
+          </button>
           <a
             v-if="!job.goldenId"
             class="mt-2 block text-river underline"
@@ -179,6 +184,7 @@ const onlyBackup = computed({
         </button>
       </section>
     </div>
+    <RestoreDialog v-if="another" :image="kept" @close="another = false" />
     <WipeDialog
       v-if="wiping"
       :medium-id="job.mediumId"

@@ -105,6 +105,22 @@ describe('closing', () => {
     expect(asked.find((a) => a.what.startsWith('POST'))?.body).toEqual({ mediumId: 5 })
   })
 
+  it('writes another card from the golden copy', async () => {
+    answer({
+      'GET /api/media': [{ id: 5, name: 'mill-3', kind: 'card', card: true }],
+      'GET /api/images': [{ id: 9, name: 'finished', size: '1 MiB', sectors: 2048 }],
+      'GET /api/images/9': { id: 9, name: 'finished', size: '1 MiB', sha256: 'ab' },
+    })
+    const at = { station: station(10, 'MOSS') }
+    const w = show(CloseStation, { props: { ...at, job: job({ builtId: 4, goldenId: 9 }) } })
+    await flushPromises()
+    await button(w, 'Write another card from it')?.trigger('click')
+    await flushPromises()
+    expect(document.body.textContent).toContain('Put an image on a card as it is')
+    const image = document.body.querySelector<HTMLSelectElement>('[role=dialog] select')!
+    expect(image.value).toBe('9')
+  })
+
   it('offers a plain backup only where nothing was built', async () => {
     answer({ 'GET /api/media': [] })
     const at = { station: station(10, 'LIT') }

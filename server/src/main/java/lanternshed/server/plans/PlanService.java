@@ -175,7 +175,8 @@ public class PlanService {
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
     boolean carries = Families.of(machines.get(job.profile())).carries();
-    String firmware = firmware(job);
+    // Somebody who has a ROM for the machine plans with it.
+    String firmware = roms.fittedIn(job.id()).isEmpty() ? "" : optionRom(job);
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
@@ -190,16 +191,16 @@ public class PlanService {
     if (choices.isEmpty()) {
       throw new ShedException("There is no card to plan for yet; add one under Media.");
     }
+    PlanRequest.Bench bench = bench(job);
     return choices.stream()
-        .filter(c -> plan(job, c).buildable())
+        .filter(c -> plan(job, c, bench).buildable())
         .findFirst()
         .map(c -> started(job, c))
         .orElse(choices.get(0));
   }
 
-  /** Somebody who has a ROM for the machine plans with it; else with the usual firmware. */
-  private String firmware(JobEntity job) {
-    if (roms.fittedIn(job.id()).isEmpty()) return "";
+  /** The firmware that counts on an option ROM; "" where the machine has none. */
+  private String optionRom(JobEntity job) {
     return machines.get(job.profile()).firmwares().stream()
         .filter(Profile.Firmware::optionRom)
         .map(Profile.Firmware::key)
@@ -246,6 +247,10 @@ public class PlanService {
   }
 
   public Plan plan(JobEntity job, PlanChoice c) {
+    return plan(job, c, bench(job));
+  }
+
+  private Plan plan(JobEntity job, PlanChoice c, PlanRequest.Bench bench) {
     PlanRequest request =
         new PlanRequest(
             job.profile(),
@@ -258,7 +263,7 @@ public class PlanService {
             c.volumes(),
             c.keepBootCode(),
             c.carried().stream().map(this::carried).toList(),
-            bench(job));
+            bench);
     return Planner.plan(profile(job), request, survey(job));
   }
 
