@@ -127,6 +127,13 @@ interface Put {
 const put = (asked: { what: string; body: unknown }[]) =>
   asked.filter((a) => a.what === 'PUT /api/crossings/5').at(-1)?.body as Put
 
+/** Opens the dialog with what can be brought. */
+async function bringMore(page: Awaited<ReturnType<typeof room>>['page']): Promise<void> {
+  const more = page.findAll('button').find((b) => b.text().startsWith('bring more'))!
+  await more.trigger('click')
+  await flushPromises()
+}
+
 describe('a crossing', () => {
   it('shows each file as it is and as it will lie, and what stays', async () => {
     const { page } = await room(crossing())
@@ -215,11 +222,7 @@ describe('a crossing', () => {
       'GET /api/images/40/survey': { scheme: 'library', volumes: [] },
       [from]: { ...errand, state: 'DONE', made: 5 },
     })
-    await page
-      .findAll('button')
-      .find((b) => b.text().startsWith('bring more'))!
-      .trigger('click')
-    await flushPromises()
+    await bringMore(page)
     const dialog = document.body
     const pick = async (label: string, value: string) => {
       const field = dialog.querySelector<HTMLSelectElement>(label)!
@@ -263,11 +266,7 @@ describe('a crossing', () => {
       },
       [from]: { ...errand, state: 'DONE', made: 5 },
     })
-    await page
-      .findAll('button')
-      .find((b) => b.text().startsWith('bring more'))!
-      .trigger('click')
-    await flushPromises()
+    await bringMore(page)
     const choose = async (field: HTMLSelectElement, value: string) => {
       field.value = value
       field.dispatchEvent(new Event('change'))

@@ -106,7 +106,7 @@ async function name(from: string, wanted: string): Promise<void> {
 /** Names that the machine asks for, over those that somebody gave. */
 function nameAll(names: Record<string, string>): void {
   const before = v.value?.choices.names ?? {}
-  choose.mutate(() => ({ names: { ...before, ...names } }))
+  choose.mutate((now) => ({ names: { ...now.names, ...names } }))
   undo.offer('They will be called as the machine asks.', () =>
     choose.mutateAsync(() => ({ names: before })),
   )

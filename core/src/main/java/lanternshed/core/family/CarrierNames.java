@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -19,6 +20,9 @@ import lanternshed.core.measure.Say;
 
 /** The names by which an emulator finds its drives among the files of a card (P-32). */
 public final class CarrierNames {
+  /** By template; a folder of thousands asks for one of them again and again. */
+  private static final Map<String, Pattern> NAMES = new ConcurrentHashMap<>();
+
   private CarrierNames() {}
 
   /**
@@ -31,17 +35,21 @@ public final class CarrierNames {
 
   /** The id that a name says by the template; empty where it is another name. */
   public static Optional<Integer> id(Profile.Carrier carrier, String path) {
-    String regex =
-        Pattern.quote(carrier.template())
-            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
-            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
-            .replace("{block}", "\\E\\d{3,4}\\Q");
     String name = path.substring(path.lastIndexOf('/') + 1);
-    Matcher m = Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name);
+    Matcher m = NAMES.computeIfAbsent(carrier.template(), CarrierNames::pattern).matcher(name);
     if (!m.matches()) return Optional.empty();
     String group = carrier.numbered() ? "number" : "id";
     if (!carrier.template().contains("{" + group + "}")) return Optional.of(0);
     return Optional.of(Integer.parseInt(m.group(group)));
+  }
+
+  private static Pattern pattern(String template) {
+    String regex =
+        Pattern.quote(template)
+            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
+            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
+            .replace("{block}", "\\E\\d{3,4}\\Q");
+    return Pattern.compile(regex, Pattern.CASE_INSENSITIVE);
   }
 
   /** Why the emulator takes a file for no drive; empty where it finds it. */
