@@ -137,6 +137,12 @@ useKeys([
     does: () => (onlyChanges.value = !onlyChanges.value),
   },
   {
+    key: 'X',
+    says: 'what becomes of texts',
+    when: () => v.value?.carried === false,
+    does: () => (texts.value = true),
+  },
+  {
     key: 'A',
     says: 'bring more files',
     when: () => v.value?.carried === false,
@@ -196,6 +202,14 @@ const verdict = computed(() => {
           placeholder="part of a name"
           aria-label="Part of a name"
         />
+        <button
+          v-if="!v.carried"
+          type="button"
+          class="text-sm hover:text-river"
+          @click="texts = true"
+        >
+          {{ rewrites ? '● texts: rewritten' : 'texts: as they are' }} <span class="key">X</span>
+        </button>
         <button
           type="button"
           class="text-sm hover:text-river"
@@ -292,9 +306,6 @@ const verdict = computed(() => {
               }))
             "
         /></label>
-        <button type="button" class="plain h-9 py-0!" @click="texts = true">
-          texts: {{ rewrites ? 'rewritten' : 'as they are' }}
-        </button>
         <label v-if="isSet" class="flex h-9 items-center gap-2">
           <input
             type="checkbox"
