@@ -11,6 +11,7 @@ import ErrandLine from '../parts/ErrandLine.vue'
 import FindFile from '../parts/FindFile.vue'
 import ImageGlance from '../parts/ImageGlance.vue'
 import RestoreDialog from '../parts/RestoreDialog.vue'
+import SpareDialog from '../parts/SpareDialog.vue'
 import { useErrand } from '../parts/useErrand'
 import { count } from '../shed/units'
 import { useKept } from './useKept'
@@ -20,6 +21,7 @@ const route = useRoute()
 const open = ref(Number(route.query.at) || 0)
 const restoring = ref(0)
 const emptying = ref(false)
+const sparing = ref(false)
 const at = (id: number) => ({ params: { path: { id } } })
 const { naming, name, rename, remove } = useKept<Image>('images', {
   rename: (id, name) => ask(api.PUT('/api/images/{id}', { ...at(id), body: { name } })),
@@ -61,6 +63,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       <h1 class="text-xl font-bold">Images on the shelf</h1>
       <span class="grow" />
       <button type="button" class="plain" @click="emptying = true">Empty image</button>
+      <button type="button" class="plain" @click="sparing = true">Get room back</button>
       <button
         type="button"
         class="plain"
@@ -220,6 +223,7 @@ const images = useQuery({ queryKey: ['images'], queryFn: () => ask(api.GET('/api
       />
     </article>
     <EmptyImage v-if="emptying" @close="emptying = false" />
+    <SpareDialog v-if="sparing" @close="sparing = false" />
     <RestoreDialog v-if="restoring" :image="restoring" @close="restoring = 0" />
   </section>
 </template>

@@ -6,8 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.ResultSet;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -316,6 +318,74 @@ class LostNothingTest {
     shed.post("/api/media/" + j.get("mediumId").asLong() + "/back", Map.of());
     shed.post("/api/jobs/" + id + "/back", Map.of());
     assertThat(shed.get("/api/jobs?find=Renamed").json().get("total").asLong()).isEqualTo(1);
+  }
+
+  private static JsonNode spare(long image) {
+    for (JsonNode i : shed.get("/api/shelf/spare").json()) {
+      if (i.get("id").asLong() == image) return i;
+    }
+    return null;
+  }
+
+  private static TestShed.Answer giveBack(long image, String confirm) {
+    return shed.post(
+        "/api/shelf/spare/give-back", Map.of("images", List.of(image), "confirm", confirm));
+  }
+
+  /** Room is got back of what was taken away and nothing needs, and of nothing else. */
+  @Test
+  void roomIsGotBackByAPersonsWordAlone() throws Exception {
+    long needed = job(rescued("needed.img")).get("rescuedId").asLong();
+    assertThat(spare(needed)).isNull();
+    Map<String, Object> blank = Map.of("name", "spare one", "sectors", 4097, "disk", "");
+    JsonNode made = shed.ended(shed.post("/api/images/empty", blank));
+    assertThat(made.get("state").asString()).as(made.toString()).isEqualTo("DONE");
+    long image = made.get("made").asLong();
+    String sha256 = shed.get("/api/images/" + image).json().get("sha256").asString();
+    Path file = shed.home().resolve("shelf/images/" + sha256 + ".img");
+    assertThat(spare(image).get("away").asBoolean()).isFalse();
+
+    // In sight, needed, unconfirmed, or put there just now: nothing goes.
+    assertThat(giveBack(image, "2").detail()).contains("Type how many images go: 1");
+    assertThat(giveBack(image, "1").json().get("stayed").get(0).asString()).contains("in sight");
+    assertThat(giveBack(needed, "1").json().get("gone").asInt()).isZero();
+    assertThat(shed.delete("/api/images/" + image).status()).isEqualTo(204);
+    assertThat(giveBack(image, "1").json().get("stayed").get(0).asString()).contains("just now");
+    assertThat(file).exists();
+
+    // What waits to go onto it keeps it, wherever it is.
+    Files.setLastModifiedTime(file, FileTime.from(Instant.now().minusSeconds(3600)));
+    shed.post("/api/images/" + image + "/back", Map.of());
+    JsonNode c =
+        shed.post("/api/crossings", Map.of("image", 0, "volume", 0, "disk", "720K")).json();
+    String crossing = "/api/crossings/" + c.get("id").asLong();
+    shed.ended(
+        shed.post(
+            crossing + "/from-image",
+            Map.of("image", image, "in", "", "brings", "WHOLE", "volume", 0, "folder", "")));
+    assertThat(spare(image)).isNull();
+    assertThat(shed.delete("/api/images/" + image).status()).isEqualTo(204);
+    assertThat(giveBack(image, "1").json().get("stayed").get(0).asString())
+        .contains("needed by crossing");
+    assertThat(shed.delete(crossing).status()).isEqualTo(204);
+
+    JsonNode gone = giveBack(image, "1").json();
+    assertThat(gone.get("sentence").asString())
+        .startsWith("1 image is gone for good; up to 2.0 MiB");
+    assertThat(file).doesNotExist();
+    assertThat(spare(image)).isNull();
+    assertThat(shed.post("/api/images/" + image + "/back", Map.of()).detail())
+        .contains("its bytes are gone");
+    assertThat(shed.get("/api/images/" + image + "/survey").detail()).contains("was got back");
+    assertThat(shed.ended(shed.post("/api/shelf/check", Map.of())).get("state").asString())
+        .isEqualTo("DONE");
+    assertThat(shed.get("/api/shelf/check").json().get("spoiled")).isEmpty();
+
+    // Made once more it is the same image, with its bytes.
+    long again = shed.ended(shed.post("/api/images/empty", blank)).get("made").asLong();
+    assertThat(again).isEqualTo(image);
+    assertThat(file).exists();
+    assertThat(shed.get("/api/images/" + image + "/survey").status()).isEqualTo(200);
   }
 
   @Test

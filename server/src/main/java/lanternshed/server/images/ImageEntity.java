@@ -29,6 +29,7 @@ public class ImageEntity {
   private long lost;
   private String hits;
   private boolean removed;
+  private boolean here = true;
   private Instant created;
 
   protected ImageEntity() {}
@@ -58,6 +59,19 @@ public class ImageEntity {
 
   public String name() {
     return name;
+  }
+
+  boolean removed() {
+    return removed;
+  }
+
+  /** Whether its bytes still lie on the shelf. */
+  public boolean here() {
+    return here;
+  }
+
+  void setHere(boolean now) {
+    here = now;
   }
 
   public String sha256() {

@@ -8,5 +8,8 @@ import org.springframework.data.jpa.repository.JpaRepository;
 public interface ImageRepository extends JpaRepository<ImageEntity, Long> {
   List<ImageEntity> findByRemovedFalseOrderByCreatedDesc();
 
+  /** Those whose bytes lie here, what was taken away first. */
+  List<ImageEntity> findByHereTrueOrderByRemovedDescNameAsc();
+
   Optional<ImageEntity> findBySha256(String sha256);
 }

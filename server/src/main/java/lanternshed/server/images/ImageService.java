@@ -73,7 +73,7 @@ public class ImageService {
 
   /** All that the shelf keeps, what was taken out of sight too. */
   List<ImageEntity> everything() {
-    return images.findAll();
+    return images.findByHereTrueOrderByRemovedDescNameAsc();
   }
 
   /** Why the bytes on the shelf are not those that were kept; empty where they are. */
@@ -121,8 +121,14 @@ public class ImageService {
                     "\"" + i.name() + "\" belongs to the job " + job + "; it stays with it.");
               });
     }
+    if (!removed && !i.here()) throw gone(i);
     i.setRemoved(removed);
     return images.save(i);
+  }
+
+  private static ShedException gone(ImageEntity i) {
+    return new ShedException(
+        "The room of “" + i.name() + "” was got back: its bytes are gone. Bring it in again.");
   }
 
   public ImageEntity get(Long id) {
@@ -133,12 +139,15 @@ public class ImageService {
 
   /** An image by its id, where its bytes are still here. */
   public Optional<ImageEntity> known(long id) {
-    return images.findById(id).filter(i -> Files.exists(shelf.image(i.sha256())));
+    return images
+        .findById(id)
+        .filter(ImageEntity::here)
+        .filter(i -> Files.exists(shelf.image(i.sha256())));
   }
 
   /** The image of that digest. */
   public Optional<ImageEntity> find(String sha256) {
-    return images.findBySha256(sha256);
+    return images.findBySha256(sha256).filter(ImageEntity::here);
   }
 
   /**
@@ -159,6 +168,7 @@ public class ImageService {
             .orElseGet(
                 () -> new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
     image.setRemoved(false);
+    image.setHere(true);
     return images.save(image);
   }
 
@@ -208,6 +218,7 @@ public class ImageService {
 
   /** Opens an image for reading, held against its digests while it is read; it is never written. */
   public Medium open(ImageEntity image) {
+    if (!image.here()) throw gone(image);
     return new ReadOnlyMedium(
         new VerifiedMedium(
             FileMedium.open(shelf.image(image.sha256())), image.chunks(), image.sectors()));

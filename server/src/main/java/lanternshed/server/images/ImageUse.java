@@ -4,6 +4,9 @@ import java.util.List;
 
 /** Whoever needs images says so, so that none is taken away under somebody's hands. */
 public interface ImageUse {
-  /** Names of what needs this image. */
+  /** Names of what shows this image; while there are any it stays in sight. */
   List<String> needing(long image);
+
+  /** What needs its bytes, in sight or not, in words: "the job Larkspur". */
+  List<String> keeping(ImageEntity image);
 }

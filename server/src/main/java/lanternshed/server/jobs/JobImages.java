@@ -1,6 +1,8 @@
 package lanternshed.server.jobs;
 
 import java.util.List;
+import java.util.stream.Stream;
+import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
 import org.springframework.stereotype.Component;
 
@@ -16,5 +18,15 @@ class JobImages implements ImageUse {
   @Override
   public List<String> needing(long image) {
     return jobs.onImage(image).stream().map(JobEntity::machine).toList();
+  }
+
+  /** A recipe builds again what it names, long after the job is closed. */
+  @Override
+  public List<String> keeping(ImageEntity image) {
+    return Stream.concat(
+            jobs.onImage(image.id()).stream(), jobs.withContent(image.sha256()).stream())
+        .map(j -> "the job " + j.machine())
+        .distinct()
+        .toList();
   }
 }

@@ -25,6 +25,10 @@ public interface JobRepository extends JpaRepository<JobEntity, Long> {
       "select j from JobEntity j where not j.removed and (j.rescuedId = ?1 or j.builtId = ?1 or j.goldenId = ?1)")
   List<JobEntity> onImage(long image);
 
+  /** Jobs whose recipe takes this content. */
+  @Query("select j from JobEntity j where not j.removed and j.recipe like concat('%', ?1, '%')")
+  List<JobEntity> withContent(String sha256);
+
   /** The job for a change: whoever changes it at the same moment waits, and then sees this one. */
   @Lock(LockModeType.PESSIMISTIC_WRITE)
   @Query("select j from JobEntity j where j.id = ?1")

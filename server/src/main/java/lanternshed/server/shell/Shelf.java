@@ -11,10 +11,14 @@ import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -33,6 +37,7 @@ import org.springframework.stereotype.Component;
 public class Shelf {
   private final Path home;
   private final long spare;
+  private final Map<String, Object> places = new ConcurrentHashMap<>();
 
   Shelf(Settings settings) {
     this.home = settings.home().toAbsolutePath().normalize();
@@ -175,10 +180,57 @@ public class Shelf {
    * Doing it again after it was cut off does no harm.
    */
   public void keepImage(Path half, String sha256) {
-    Path place = image(sha256);
-    if (!Files.exists(half) && Files.exists(place)) return;
+    // Of one image at a time: what is given back is not what is put here at the same moment.
+    synchronized (one(sha256)) {
+      keepAlone(half, sha256);
+    }
+  }
+
+  private Object one(String sha256) {
+    return places.computeIfAbsent(sha256, s -> new Object());
+  }
+
+  /** Bytes that an image takes at most: its holes take none, and nobody here is told of them. */
+  public long atMost(String sha256) {
     try {
+      return Files.size(image(sha256));
+    } catch (IOException e) {
+      return 0;
+    }
+  }
+
+  /**
+   * Deletes an image for good, unless it was put here, or asked for again, after {@code before}.
+   *
+   * @return whether it is gone
+   */
+  public boolean giveBack(String sha256, Instant before) {
+    synchronized (one(sha256)) {
+      Path place = image(sha256);
+      try {
+        boolean settled =
+            !Files.exists(place) || Files.getLastModifiedTime(place).toInstant().isBefore(before);
+        if (!settled) return false;
+        Files.deleteIfExists(place);
+        Files.deleteIfExists(imageMap(sha256));
+        Durable.forceFolderOf(place);
+        return true;
+      } catch (IOException e) {
+        throw new ShedException(
+            "A file of the shelf cannot be removed: " + e.getMessage() + ".", e);
+      }
+    }
+  }
+
+  private void keepAlone(Path half, String sha256) {
+    Path place = image(sha256);
+    try {
+      if (!Files.exists(half) && Files.exists(place)) {
+        Files.setLastModifiedTime(place, FileTime.from(Instant.now()));
+        return;
+      }
       if (Files.exists(place) && isStill(place, sha256)) {
+        Files.setLastModifiedTime(place, FileTime.from(Instant.now()));
         Files.delete(half);
         return;
       }

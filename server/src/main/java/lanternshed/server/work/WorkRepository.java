@@ -18,6 +18,10 @@ public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
       "select w from WorkEntity w where w.mediumId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
   List<WorkEntity> onMedium(long medium);
 
+  /** Work with an image of the shelf that is not over. */
+  @Query("select w from WorkEntity w where w.imageId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
+  List<WorkEntity> withImage(long image);
+
   /** Work of no job that is not over, or ended last. */
   @Query("select w from WorkEntity w where w.jobId is null order by w.id desc limit 5")
   List<WorkEntity> ofNoJob();

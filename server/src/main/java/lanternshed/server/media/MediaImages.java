@@ -1,0 +1,28 @@
+package lanternshed.server.media;
+
+import java.util.List;
+import lanternshed.server.images.ImageEntity;
+import lanternshed.server.images.ImageUse;
+import org.springframework.stereotype.Component;
+
+/** What a card holds is kept: it is written again from it, and only what differs. */
+@Component
+class MediaImages implements ImageUse {
+  private final MediumRepository media;
+
+  MediaImages(MediumRepository media) {
+    this.media = media;
+  }
+
+  @Override
+  public List<String> needing(long image) {
+    return List.of();
+  }
+
+  @Override
+  public List<String> keeping(ImageEntity image) {
+    return media.findByHoldsImageAndRemovedFalse(image.id()).stream()
+        .map(m -> "the card " + m.name() + ", which holds it")
+        .toList();
+  }
+}
