@@ -87,7 +87,29 @@ class CrossingJourney extends Journey {
     assertThat(text(p, "started: drawn on the screen")).isVisible();
     button(p, "Put them in").click();
     link(p, "Look at the library").click();
+    String library = p.url().replaceAll(".*at=", "");
     assertThat(p.locator("article:has-text('2 disks of')").first()).isVisible();
+
+    // The disks of that library go onto a carrier card, named as its emulator asks.
+    p.locator("article:has-text('Tolley Ledger sub-notebook, built')")
+        .getByText("Look inside")
+        .click();
+    button(p, "Bring files onto it").click();
+    button(p, "Bring files").click();
+    p.locator("[role=dialog] select[aria-label=Image]").selectOption(library);
+    p.getByLabel("what of it").selectOption("DISKS");
+    button(p, "Bring them").click();
+    p.getByLabel("Machine that the card is for").selectOption("floppy-instrument");
+    assertThat(text(p, "2 not found by it")).isVisible();
+    button(p, "Name 2 as it asks").click();
+    assertThat(text(p, "2 found by its emulator")).isVisible();
+    button(p, "Carry 2 over").click();
+    assertThat(text(p, "was written along")).isVisible();
+    // Others look for the image itself by its name.
+    link(p, "Look inside the copy").click();
+    p.locator("#image-" + p.url().replaceAll(".*at=", "")).getByText("take away").click();
+    assertThat(text(p, "is out of sight")).isVisible();
+    assertThat(browser.errors).isEmpty();
   }
 
   @Test
