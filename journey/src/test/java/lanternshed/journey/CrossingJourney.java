@@ -99,7 +99,7 @@ class CrossingJourney extends Journey {
     p.locator("[role=dialog] select[aria-label=Image]").selectOption(library);
     p.getByLabel("what of it").selectOption("DISKS");
     button(p, "Bring them").click();
-    p.getByLabel("Machine that the card is for").selectOption("floppy-instrument");
+    p.getByLabel("Machine that the card is for").selectOption("z80-cpm-floppy");
     assertThat(text(p, "2 not found by it")).isVisible();
     button(p, "Name 2 as it asks").click();
     assertThat(text(p, "2 found by its emulator")).isVisible();

@@ -220,7 +220,13 @@ class CrossingBenchTest {
     bring(at, "read me.txt", "one\r\n".repeat(128).getBytes(StandardCharsets.US_ASCII));
 
     Map<String, Object> chosen = choices("long", Map.of());
+    // A drive that takes other disks finds none of 200 KiB, whatever their names.
     chosen.put("machine", "floppy-instrument");
+    JsonNode odd = choose(at, shed.get(at).json(), chosen).json().get("laid");
+    assertThat(odd.get("menu").get("numbered")).hasSize(1);
+    assertThat(odd.get("rows").get(0).get("how").asString())
+        .isEqualTo("its drive takes disks of 720.0 KiB or 1.4 MiB");
+    chosen.put("machine", "z80-cpm-floppy");
     JsonNode menu = choose(at, shed.get(at).json(), chosen).json().get("laid").get("menu");
     assertThat(menu.get("says").asString()).contains("names like DISK000.IMG");
     assertThat(menu.get("starts").get(0).get("says").asString()).isEqualTo("not found by it");
@@ -266,7 +272,7 @@ class CrossingBenchTest {
     // Nothing is written of a list that already says so.
     String again = begin(copy, 1, "");
     Map<String, Object> same = choices("long", Map.of());
-    same.put("machine", "floppy-instrument");
+    same.put("machine", "z80-cpm-floppy");
     JsonNode quiet = choose(again, shed.get(again).json(), same).json().get("laid").get("menu");
     assertThat(quiet.get("list").asString()).isEmpty();
     // A disk that is taken off goes from the list as well, without a file that comes.

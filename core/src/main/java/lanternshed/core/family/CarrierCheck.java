@@ -140,10 +140,13 @@ public final class CarrierCheck {
       String what = n.path() + " says id " + id + ", which the emulator does not know.";
       out.add(Finding.wrong("H-7", n.path(), what, TAKE));
     }
-    if (!CarrierNames.whole(carrier, n.bytes())) {
-      String what = n.path() + " has " + Say.bytes(n.bytes()) + ", which is no whole block.";
-      out.add(Finding.wrong("P-32", n.path(), what, "Bring the image again, whole."));
-    }
+    CarrierNames.odd(carrier, n.bytes())
+        .ifPresent(
+            odd -> {
+              String what = n.path() + " has " + Say.bytes(n.bytes()) + ": " + odd + ".";
+              String todo = "Bring the image again, whole, or one that the machine takes.";
+              out.add(Finding.wrong("P-32", n.path(), what, todo));
+            });
     Optional<String> why = card.notWhole(n);
     if (why.isPresent()) {
       String what = n.path() + " is not whole: " + why.get() + ".";

@@ -2,7 +2,6 @@ package lanternshed.core.family;
 
 import java.util.ArrayDeque;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -11,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -44,16 +44,21 @@ public final class CarrierNames {
   }
 
   private static Pattern pattern(String template) {
+    // Of what stands in a template twice the first says the number.
     String regex =
         Pattern.quote(template)
-            .replace("{id}", "\\E(?<id>\\d{1,3})\\Q")
-            .replace("{number}", "\\E(?<number>\\d{3})\\Q")
+            .replaceFirst("\\{id}", "\\\\E(?<id>\\\\d{1,3})\\\\Q")
+            .replaceFirst("\\{number}", "\\\\E(?<number>\\\\d{3})\\\\Q")
+            .replace("{id}", "\\E\\d{1,3}\\Q")
+            .replace("{number}", "\\E\\d{3}\\Q")
             .replace("{block}", "\\E\\d{3,4}\\Q");
     return Pattern.compile(regex, Pattern.CASE_INSENSITIVE);
   }
 
   /** Why the emulator takes a file for no drive; empty where it finds it. */
   public static Optional<String> astray(Profile.Carrier carrier, String path, long bytes) {
+    Optional<String> length = odd(carrier, bytes);
+    if (length.isPresent()) return length;
     Optional<Integer> id = id(carrier, path);
     if (id.isEmpty()) {
       return Optional.of("it asks for names like " + carrier.name(0, block(carrier, bytes), 0));
@@ -62,14 +67,22 @@ public final class CarrierNames {
       return Optional.of("it knows no " + (carrier.numbered() ? "disk " : "id ") + id.get());
     }
     if (path.indexOf('/') >= 0) return Optional.of("it looks in the root only");
-    if (!whole(carrier, bytes)) {
-      return Optional.of(Say.bytes(bytes) + " are no whole blocks of " + blocks(carrier) + " B");
-    }
     return Optional.empty();
   }
 
-  /** Whether a file can be a drive by its length. */
-  public static boolean whole(Profile.Carrier carrier, long bytes) {
+  /** Why a file can be no drive by its length, whatever its name; empty where it can. */
+  public static Optional<String> odd(Profile.Carrier carrier, long bytes) {
+    if (!whole(carrier, bytes)) {
+      return Optional.of("no whole blocks of " + blocks(carrier) + " B");
+    }
+    if (carrier.lengths().isEmpty() || carrier.lengths().contains(bytes)) return Optional.empty();
+    return Optional.of(
+        "its drive takes disks of "
+            + carrier.lengths().stream().map(Say::size).collect(Collectors.joining(" or ")));
+  }
+
+  /** Whether it has whole blocks, one at least. */
+  private static boolean whole(Profile.Carrier carrier, long bytes) {
     return bytes > 0 && carrier.blocks().stream().anyMatch(b -> bytes % b == 0);
   }
 
@@ -114,17 +127,15 @@ public final class CarrierNames {
   public static SlotList listed(Profile.Carrier carrier, SlotList before, Collection<Lying> files) {
     Map<String, String> titles = new HashMap<>();
     for (SlotList.Slot s : before.slots()) titles.put(fold(s.file()), s.title());
-    return new SlotList(
-        files.stream()
-            .filter(f -> astray(carrier, f.path(), f.bytes()).isEmpty())
-            .map(
-                f ->
-                    new SlotList.Slot(
-                        id(carrier, f.path()).orElseThrow(),
-                        f.path(),
-                        titles.getOrDefault(fold(f.path()), f.title())))
-            .sorted(Comparator.comparingInt(SlotList.Slot::number))
-            .toList());
+    // Of two that say one number the emulator can show one.
+    Map<Integer, SlotList.Slot> out = new TreeMap<>();
+    for (Lying f : files) {
+      if (astray(carrier, f.path(), f.bytes()).isPresent()) continue;
+      int id = id(carrier, f.path()).orElseThrow();
+      String title = titles.getOrDefault(fold(f.path()), f.title());
+      out.putIfAbsent(id, new SlotList.Slot(id, f.path(), title));
+    }
+    return new SlotList(List.copyOf(out.values()));
   }
 
   private static String fold(String name) {

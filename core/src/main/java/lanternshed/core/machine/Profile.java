@@ -117,6 +117,7 @@ public record Profile(
    *     where it makes none (P-33)
    * @param step that tool rounds a typed number of blocks down to a multiple of it (P-33a)
    * @param slotList name of the text file that says which disk has which number; "" for none
+   * @param lengths of the disks that the machine's drive takes, in bytes; empty for any
    */
   public record Carrier(
       String template,
@@ -125,8 +126,10 @@ public record Profile(
       boolean contiguous,
       int partition,
       int step,
-      String slotList) {
+      String slotList,
+      @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Long> lengths) {
     public Carrier {
+      lengths = list(lengths);
       blocks = list(blocks);
       ids = list(ids);
       slotList = slotList == null ? "" : slotList;

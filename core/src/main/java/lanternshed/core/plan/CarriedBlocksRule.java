@@ -29,6 +29,7 @@ final class CarriedBlocksRule implements PlanRule {
         name(f, byName, out);
         block(f, s.profile(), out);
         limits(f, s.profile(), out);
+        length(f, s.profile(), out);
       }
       if (drives.isEmpty()) out.add(none(s.profile()));
       else if (out.isEmpty()) out.add(all(drives, s.profile()));
@@ -89,6 +90,18 @@ final class CarriedBlocksRule implements PlanRule {
                 .bytes("", "left over", f.bytes() % block)
                 .because("The emulator shows whole blocks; the rest would be out of reach.")
                 .done()));
+  }
+
+  /** A floppy drive takes disks of some lengths and no others. */
+  private static void length(CarriedFile f, Profile p, List<Verdict> out) {
+    if (p.carrier().lengths().isEmpty() || p.carrier().lengths().contains(f.bytes())) return;
+    Sum.Builder sum = Sum.of("P-32", "Lengths of its disks").bytes("", f.title(), f.bytes());
+    p.carrier().lengths().forEach(l -> sum.bytes("≠", "its drive takes", l));
+    out.add(
+        Verdict.warns(
+            "P-32",
+            f.title() + " has " + Say.size(f.bytes()) + ", no disk that the machine's drive takes.",
+            sum.because("What the drive reads track by track has one length.").done()));
   }
 
   /** What limits the drive of the machine limits its file. */

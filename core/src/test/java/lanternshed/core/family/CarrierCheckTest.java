@@ -89,15 +89,15 @@ class CarrierCheckTest {
     Volume v = card("DRIVE0.IMG", 1000, "DRIVE9.IMG", 512, "SOUNDS.IMG", 512, "DRIVE2.IMG", 0);
     assertThat(said(SAMPLER, v))
         .containsExactlyInAnyOrder(
-            "DRIVE0.IMG has 1\u202F000 B, which is no whole block.",
+            "DRIVE0.IMG has 1\u202F000 B: no whole blocks of 512 or 1024 B.",
             "DRIVE9.IMG says id 9, which the emulator does not know.",
             "SOUNDS.IMG is not named as the emulator asks (DRIVE{id}.IMG).",
-            "DRIVE2.IMG has 0 B, which is no whole block.");
+            "DRIVE2.IMG has 0 B: no whole blocks of 512 or 1024 B.");
     assertThat(said(SAMPLER, card("NOTES.TXT", 10)))
         .anyMatch(s -> s.contains("it will show no drive"));
     Profile.Carrier sizes =
         new Profile.Carrier(
-            "DRIVE{id}_{block}.IMG", List.of(512, 1024), List.of(1), true, 0, 0, "");
+            "DRIVE{id}_{block}.IMG", List.of(512, 1024), List.of(1), true, 0, 0, "", List.of());
     assertThat(said(sizes, card("DRIVE1_512.IMG", 512, "DRIVE1_1024.IMG", 1024)))
         .containsExactly("DRIVE1_1024.IMG and DRIVE1_512.IMG say the same id, 1.");
   }

@@ -28,8 +28,11 @@ class CarrierNamesTest {
     assertThat(CarrierNames.astray(FLOPPIES, "OLD/DISK007.IMG", DISK))
         .hasValue("it looks in the root only");
     assertThat(CarrierNames.astray(FLOPPIES, "DISK007.IMG", DISK + 1))
-        .hasValueSatisfying(w -> assertThat(w).endsWith("are no whole blocks of 512 B"));
+        .hasValue("no whole blocks of 512 B");
     assertThat(CarrierNames.astray(FLOPPIES, "DISK007.IMG", 0)).isPresent();
+    assertThat(CarrierNames.astray(FLOPPIES, "DISK007.IMG", 204_800))
+        .hasValue("its drive takes disks of 720.0 KiB or 1.4 MiB");
+    assertThat(CarrierNames.astray(SAMPLER, "DRIVE1.IMG", 204_800)).isEmpty();
     assertThat(CarrierNames.astray(SAMPLER, "DRIVE9.IMG", DISK)).hasValue("it knows no id 9");
     assertThat(CarrierNames.astray(SAMPLER, "DRIVE9.IMG", DISK - 512)).isPresent();
   }
@@ -58,7 +61,8 @@ class CarrierNamesTest {
   @Test
   void aBlockInTheNameIsOneThatFitsTheLength() {
     Profile.Carrier sizes =
-        new Profile.Carrier("HD{id}_{block}.DAT", List.of(1024, 256), List.of(4), true, 0, 0, "");
+        new Profile.Carrier(
+            "HD{id}_{block}.DAT", List.of(1024, 256), List.of(4), true, 0, 0, "", List.of());
     assertThat(CarrierNames.numbered(sizes, List.of(), List.of(new Lying("x", 2048, ""))))
         .containsValue("HD4_1024.DAT");
     assertThat(CarrierNames.numbered(sizes, List.of(), List.of(new Lying("x", 1280, ""))))
@@ -82,5 +86,19 @@ class CarrierNamesTest {
             new SlotList.Slot(0, "disk000.img", "first steps"),
             new SlotList.Slot(4, "DISK004.IMG", "Weir song"));
     assertThat(SlotList.read(now.text())).isEqualTo(now);
+  }
+
+  @Test
+  void aTemplateThatAsksTwiceAndNumbersThatMeetDoNoHarm() {
+    Profile.Carrier odd =
+        new Profile.Carrier(
+            "D{id}-{id}.IMG", List.of(512), List.of(1, 2), false, 0, 0, "L.TXT", List.of());
+    assertThat(CarrierNames.id(odd, "d1-1.img")).hasValue(1);
+    assertThat(CarrierNames.id(odd, "d1.img")).isEmpty();
+    SlotList both =
+        CarrierNames.listed(
+            odd, new SlotList(List.of()), List.of(disk("D1-1.IMG"), disk("D01-1.IMG")));
+    assertThat(both.slots()).extracting(SlotList.Slot::file).containsExactly("D1-1.IMG");
+    assertThat(SlotList.read(both.text())).isEqualTo(both);
   }
 }

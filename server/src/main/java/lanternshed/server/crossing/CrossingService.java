@@ -206,6 +206,8 @@ public class CrossingService {
   Errands.Made bringWhole(long id, long image) {
     open(id);
     ImageEntity i = images.get(image);
+    // Refuses one whose bytes are not here any more.
+    images.open(i).close();
     room(id, 1);
     note(id, asFile(i.name()), new DesktopFiles.Kept(i.sectors() * 512, i.sha256()), "");
     if (i.lost() > 0) {

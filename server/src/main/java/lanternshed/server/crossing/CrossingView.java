@@ -585,7 +585,10 @@ record CrossingView(
     private OnMachine carried(String name, Known known, long bytes) {
       Optional<String> astray = CarrierNames.astray(carrier(), name, bytes);
       if (astray.isEmpty()) return new OnMachine(Optional.of(Profile.Starts.AT_ONCE), "");
-      boolean meant = mayBeDrive(known, bytes) || CarrierNames.id(carrier(), name).isPresent();
+      boolean meant =
+          known.kind() == Kind.DISK_IMAGE
+              || mayBeDrive(known, bytes)
+              || CarrierNames.id(carrier(), name).isPresent();
       return meant
           ? new OnMachine(Optional.of(Profile.Starts.NOT), astray.get())
           : Taken.NOT_KNOWN.on();
@@ -594,7 +597,7 @@ record CrossingView(
     /** By its length, and as it is nothing else by its content. */
     private boolean mayBeDrive(Known known, long bytes) {
       return (known.kind() == Kind.DISK_IMAGE || known.kind() == Kind.OTHER)
-          && CarrierNames.whole(carrier(), bytes);
+          && CarrierNames.odd(carrier(), bytes).isEmpty();
     }
 
     /** Whether it could be a drive and has no name by which the emulator finds it. */
