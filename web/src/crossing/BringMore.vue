@@ -31,31 +31,34 @@ const from = reactive({
   volume: 0,
   folder: '',
 })
-const survey = useQuery({
-  queryKey: computed(() => ['survey', from.image, from.in]),
-  queryFn: () =>
-    ask(
-      api.GET('/api/images/{id}/survey', {
-        params: { path: { id: from.image }, query: { in: from.in } },
-      }),
-    ),
-  enabled: computed(() => from.image > 0),
-})
+/** What is on the image, or on a drive that lies on it as a file. */
+function useSurvey(within: () => string) {
+  return useQuery({
+    queryKey: computed(() => ['survey', from.image, within()]),
+    queryFn: () =>
+      ask(
+        api.GET('/api/images/{id}/survey', {
+          params: { path: { id: from.image }, query: { in: within() } },
+        }),
+      ),
+    enabled: computed(() => from.image > 0),
+  })
+}
+const whole = useSurvey(() => '')
+const survey = useSurvey(() => from.in)
 const volumes = computed(() => survey.data.value?.volumes.filter((v) => v.readable) ?? [])
 watch(volumes, (v) => (from.volume = v[0]?.number ?? 0))
 /** Files of a carrier that are drives themselves: those in the root of its first volume. */
+const first = computed(() => whole.data.value?.volumes.find((v) => v.readable)?.number ?? -1)
 const carrier = useQuery({
-  queryKey: computed(() => ['drives', from.image]),
+  queryKey: computed(() => ['drives', from.image, first.value]),
   queryFn: async () => {
-    const path = { id: from.image }
-    const whole = await ask(api.GET('/api/images/{id}/survey', { params: { path } }))
-    const volume = whole.volumes.find((v) => v.readable)?.number
-    if (volume === undefined) return []
-    const query = { volume, folder: '', order: 'NAME' as const }
-    const files = await ask(api.GET('/api/images/{id}/files', { params: { path, query } }))
-    return files.rows.filter((r) => r.drive).map((r) => `${volume}/${r.path}`)
+    const query = { volume: first.value, folder: '', order: 'NAME' as const }
+    const params = { path: { id: from.image }, query }
+    const files = await ask(api.GET('/api/images/{id}/files', { params }))
+    return files.rows.filter((r) => r.drive).map((r) => `${first.value}/${r.path}`)
   },
-  enabled: computed(() => from.image > 0),
+  enabled: computed(() => first.value >= 0),
 })
 const drives = computed(() => carrier.data.value ?? [])
 watch(
@@ -65,7 +68,7 @@ watch(
 /** Disks of a library can be told apart as soon as its survey came. */
 const ways = computed(() =>
   (Object.keys(BRINGS) as (keyof typeof BRINGS)[]).filter(
-    (b) => b !== 'DISKS' || survey.data.value?.scheme === 'library',
+    (b) => b !== 'DISKS' || whole.data.value?.scheme === 'library',
   ),
 )
 watch(ways, (w) => {

@@ -205,6 +205,7 @@ describe('the ROM bench', () => {
     await w.findAll('select')[1].setValue(2)
     expect(names()).toEqual(['two', 'four', 'one', 'unsaid'])
     expect(w.text()).toMatch(/two.*✓ the smallest that serves.*one.*✕ serves fewer drives/)
+    expect(w.text()).toMatch(/unsaid.*○ how many drives it serves is not said/)
     expect(w.text()).not.toMatch(/unsaid.*✓/)
     await w.findAll('select')[1].setValue(0)
     await w.findAll('select')[0].setValue('I8086')

@@ -164,6 +164,9 @@ const error = computed(() => roms.error.value ?? add.error.value ?? join.error.v
               <span v-if="isLate(r)" class="block text-sm text-brick"
                 >✕ has instructions that it lacks</span
               >
+              <span v-if="drives && !r.drives" class="block text-sm text-slate"
+                >○ how many drives it serves is not said</span
+              >
               <span v-if="isFew(r)" class="block text-sm text-brick">✕ serves fewer drives</span>
               <span
                 v-if="choosing && serves(r) && !isOpen(r) && !i && !r.fault"

@@ -381,6 +381,16 @@ class LostNothingTest {
         .isEqualTo("DONE");
     assertThat(shed.get("/api/shelf/check").json().get("spoiled")).isEmpty();
 
+    // A program that was killed between the row and the bytes left them: they can still go, and
+    // of two people who ask for the same one is told that it is gone.
+    Files.write(file, new byte[4097 * 512]);
+    Files.setLastModifiedTime(file, FileTime.from(Instant.now().minusSeconds(3600)));
+    assertThat(spare(image).get("away").asBoolean()).isTrue();
+    assertThat(giveBack(image, "1").json().get("gone").asInt()).isEqualTo(1);
+    assertThat(file).doesNotExist();
+    assertThat(giveBack(image, "1").json().get("stayed").get(0).asString())
+        .contains("no such image on the shelf any more");
+
     // Made once more it is the same image, with its bytes.
     long again = shed.ended(shed.post("/api/images/empty", blank)).get("made").asLong();
     assertThat(again).isEqualTo(image);

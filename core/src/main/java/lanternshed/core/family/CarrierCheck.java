@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import lanternshed.core.machine.CarrierNames;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;

@@ -1,12 +1,18 @@
 package lanternshed.core.family;
 
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import lanternshed.core.machine.CarrierNames;
+import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.ShedException;
 
 /**
@@ -29,6 +35,36 @@ public record SlotList(List<Slot> slots) {
 
   public SlotList {
     slots = List.copyOf(slots);
+  }
+
+  /**
+   * A file of a card.
+   *
+   * @param path as it lies there, or is to
+   * @param title what is written on the disk; "" where that is not known
+   */
+  public record Lying(String path, long bytes, String title) {}
+
+  /**
+   * The list of a card with these files: a line for each that the emulator finds. What is written
+   * on a disk that was in the list before stays.
+   */
+  public SlotList of(Profile.Carrier carrier, Collection<Lying> files) {
+    Map<String, String> titles = new HashMap<>();
+    for (Slot s : slots) titles.put(fold(s.file()), s.title());
+    // Of two that say one number the emulator can show one.
+    Map<Integer, Slot> out = new TreeMap<>();
+    for (Lying f : files) {
+      if (CarrierNames.astray(carrier, f.path(), f.bytes()).isPresent()) continue;
+      int id = CarrierNames.id(carrier, f.path()).orElseThrow();
+      String title = titles.getOrDefault(fold(f.path()), f.title());
+      out.putIfAbsent(id, new Slot(id, f.path(), title));
+    }
+    return new SlotList(List.copyOf(out.values()));
+  }
+
+  private static String fold(String name) {
+    return name.toUpperCase(Locale.ROOT);
   }
 
   /** The file, in ASCII with the ends of line that every system reads. */

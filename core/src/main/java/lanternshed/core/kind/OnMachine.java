@@ -4,10 +4,11 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import lanternshed.core.machine.CarrierNames;
 import lanternshed.core.machine.Profile;
 
 /**
- * What a machine's menu does with a file (T-5, T-11).
+ * What a machine's menu, or its emulator, does with a file (T-5, T-11, P-32).
  *
  * @param starts how it takes it; empty where its profile does not say
  * @param how it is done, or why not; "" where it is not known
@@ -34,6 +35,24 @@ public record OnMachine(Optional<Profile.Starts> starts, String how) {
     String wanted =
         kind.stream().flatMap(l -> l.endings().stream()).collect(Collectors.joining(" or "));
     return new OnMachine(Optional.of(Profile.Starts.NOT), "the menu asks for " + wanted);
+  }
+
+  /** By its name and length, as an emulator does that finds drives among the files of a card. */
+  public static OnMachine of(Profile.Carrier carrier, Known known, String path, long bytes) {
+    Optional<String> astray = CarrierNames.astray(carrier, path, bytes);
+    if (astray.isEmpty()) return new OnMachine(Optional.of(Profile.Starts.AT_ONCE), "");
+    // What is no drive, and does not say by its name that it is one, lies there as well.
+    boolean meant =
+        known.kind() == Kind.DISK_IMAGE
+            || mayBeDrive(carrier, known, bytes)
+            || CarrierNames.id(carrier, path).isPresent();
+    return meant ? new OnMachine(Optional.of(Profile.Starts.NOT), astray.get()) : UNKNOWN;
+  }
+
+  /** Whether it could be a drive: by its length, and as it is nothing else by its content. */
+  public static boolean mayBeDrive(Profile.Carrier carrier, Known known, long bytes) {
+    return (known.kind() == Kind.DISK_IMAGE || known.kind() == Kind.OTHER)
+        && CarrierNames.odd(carrier, bytes).isEmpty();
   }
 
   private static boolean has(Collection<String> all, String one) {

@@ -4,10 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
+import lanternshed.core.family.SlotList.Lying;
+import lanternshed.core.machine.Profile;
+import lanternshed.core.machine.Profiles;
 import org.junit.jupiter.api.Test;
 
 /** The emulator's list of numbered disks. */
 class SlotListTest {
+  private static final Profile.Carrier FLOPPIES = Profiles.get("floppy-instrument").carrier();
+
   @Test
   void whatItWritesItReads() {
     SlotList list =
@@ -40,5 +45,34 @@ class SlotListTest {
     String line =
         new SlotList(List.of(new SlotList.Slot(1, "A.IMG", "Geläut\n" + "x".repeat(80)))).text();
     assertThat(line).matches("(?s);[^;]*\r\n001 A\\.IMG Gel\\?ut\\?x{33}\r\n");
+  }
+
+  @Test
+  void theListKeepsTitlesAndNamesOnlyWhatIsFound() {
+    SlotList before =
+        SlotList.read("000 DISK000.IMG first steps\r\n001 DISK001.IMG gone by now\r\n");
+    SlotList now =
+        before.of(
+            FLOPPIES,
+            List.of(
+                new Lying("DISK004.IMG", 737_280, "Weir song"),
+                new Lying("disk000.img", 737_280, "not asked for"),
+                new Lying("README.TXT", 12, "")));
+    assertThat(now.slots())
+        .containsExactly(
+            new SlotList.Slot(0, "disk000.img", "first steps"),
+            new SlotList.Slot(4, "DISK004.IMG", "Weir song"));
+    assertThat(SlotList.read(now.text())).isEqualTo(now);
+  }
+
+  @Test
+  void ofTwoThatSayOneNumberOneIsListed() {
+    Profile.Carrier ids =
+        new Profile.Carrier("D{id}.IMG", List.of(512), List.of(1), false, 0, 0, "L.TXT", List.of());
+    SlotList both =
+        new SlotList(List.of())
+            .of(ids, List.of(new Lying("D1.IMG", 512, ""), new Lying("D01.IMG", 512, "")));
+    assertThat(both.slots()).extracting(SlotList.Slot::file).containsExactly("D1.IMG");
+    assertThat(SlotList.read(both.text())).isEqualTo(both);
   }
 }

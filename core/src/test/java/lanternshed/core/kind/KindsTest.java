@@ -292,4 +292,20 @@ class KindsTest {
         .flatMap(p -> p.menu().loads().stream())
         .forEach(l -> assertThat(Kind.valueOf(l.kind())).isNotNull());
   }
+
+  @Test
+  void anEmulatorFindsDrivesAndMissesOnlyWhatIsMeantAsOne() {
+    Profile.Carrier floppies = Profiles.get("floppy-instrument").carrier();
+    Known disk = kind(filled(737_280, 0xE5));
+    Known text = kind(ascii("one\r\n".repeat(128)));
+    assertThat(OnMachine.of(floppies, disk, "DISK001.IMG", 737_280).starts())
+        .hasValue(Profile.Starts.AT_ONCE);
+    assertThat(OnMachine.of(floppies, disk, "weir.img", 737_280).how()).contains("DISK000.IMG");
+    assertThat(OnMachine.of(floppies, text, "read.me", 640).starts()).isEmpty();
+    assertThat(OnMachine.of(floppies, text, "DISK002.IMG", 640).starts())
+        .hasValue(Profile.Starts.NOT);
+    assertThat(OnMachine.mayBeDrive(floppies, disk, 737_280)).isTrue();
+    assertThat(OnMachine.mayBeDrive(floppies, text, 737_280)).isFalse();
+    assertThat(OnMachine.mayBeDrive(floppies, disk, 204_800)).isFalse();
+  }
 }

@@ -16,11 +16,6 @@ class CrossingImages implements ImageUse {
   }
 
   @Override
-  public List<String> needing(long image) {
-    return List.of();
-  }
-
-  @Override
   public List<String> keeping(ImageEntity image) {
     return Stream.concat(
             crossings.waitingFor(image.id()).stream(),

@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.kind.Kind;
@@ -44,6 +45,7 @@ import lanternshed.core.work.Hold;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.RowEdit;
 import lanternshed.core.work.SameThere;
+import lanternshed.core.work.SlotFile;
 import lanternshed.core.work.Stamp;
 import lanternshed.core.work.Stock;
 import lanternshed.server.crossing.CrossingView.ChosenText;
@@ -67,12 +69,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class CrossingService {
   private static final int MOST_FILES = 20_000;
   private static final int MOST_TRIED = 1000;
-
-  /**
-   * How often a list is made anew as its own length leaves a file out: odd, so that a longer one
-   * was asked for last.
-   */
-  private static final int MOST_LISTS = 3;
 
   /** No name holds these: they part folders, or end a text. */
   private static final String NEVER = "/";
@@ -403,18 +399,14 @@ public class CrossingService {
       Menus menus = menus(hold.kind(), waiting, chosen);
       SameThere same = sameThere(c, chosen, there);
       Crossing.Choices choices = chosen.choices(rule);
-      Crossed crossed = Crossing.onto(hold, coming, choices, same);
-      SlotFile list = SlotFile.of(menus.carrier(), hold, crossed);
-      // The list takes room itself: what goes over is what still fits beside it.
-      for (int i = 0; i < MOST_LISTS && list.change().isPresent(); i++) {
-        List<Edit.Change> all = new ArrayList<>(changes(chosen));
-        all.add(list.change().get());
-        crossed = Crossing.onto(Edit.hold(m, c.volume(), all), coming, choices, same);
-        SlotFile now = SlotFile.of(menus.carrier(), hold, crossed);
-        if (now.equals(list)) break;
-        list = now;
-      }
-      return laid(c, chosen.under(rule), rules, hold, there, crossed, menus, list);
+      SlotFile.Beside beside =
+          SlotFile.beside(
+              menus.carrier(),
+              hold,
+              list -> Edit.hold(m, c.volume(), with(changes(chosen), list)),
+              h -> Crossing.onto(h, coming, choices, same));
+      return laid(
+          c, chosen.under(rule), rules, hold, there, beside.crossed(), menus, beside.list());
     }
   }
 
@@ -427,6 +419,10 @@ public class CrossingService {
             chosen.changes().stream()
                 .noneMatch(x -> path.equals(x.path()) || path.startsWith(x.path() + "/")),
         item -> facts.digest(volume, item));
+  }
+
+  private static List<Edit.Change> with(List<Edit.Change> changes, Edit.Change one) {
+    return Stream.concat(changes.stream(), Stream.of(one)).toList();
   }
 
   private static List<Edit.Change> changes(ChosenText chosen) {

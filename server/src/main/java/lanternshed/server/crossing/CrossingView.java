@@ -12,16 +12,17 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.family.CarrierNames;
 import lanternshed.core.kind.Kind;
 import lanternshed.core.kind.Known;
 import lanternshed.core.kind.OnMachine;
+import lanternshed.core.machine.CarrierNames;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
@@ -37,6 +38,7 @@ import lanternshed.core.work.Crossing.Crossed;
 import lanternshed.core.work.Edit;
 import lanternshed.core.work.Hold;
 import lanternshed.core.work.Marks;
+import lanternshed.core.work.SlotFile;
 import lanternshed.server.shell.Json;
 
 /**
@@ -577,33 +579,19 @@ record CrossingView(
       String name = r.to().isEmpty() ? r.from() : r.to();
       OnMachine on = Taken.NOT_KNOWN.on();
       if (menu() != null) on = OnMachine.of(menu(), known, name);
-      else if (carrier() != null) on = carried(name, known, r.bytes());
+      else if (carrier() != null) on = OnMachine.of(carrier(), known, name, r.bytes());
       return new Taken(known, on);
     }
 
-    /** A file that is no drive, and does not say by its name that it is one, lies there as well. */
-    private OnMachine carried(String name, Known known, long bytes) {
-      Optional<String> astray = CarrierNames.astray(carrier(), name, bytes);
-      if (astray.isEmpty()) return new OnMachine(Optional.of(Profile.Starts.AT_ONCE), "");
-      boolean meant =
-          known.kind() == Kind.DISK_IMAGE
-              || mayBeDrive(known, bytes)
-              || CarrierNames.id(carrier(), name).isPresent();
-      return meant
-          ? new OnMachine(Optional.of(Profile.Starts.NOT), astray.get())
-          : Taken.NOT_KNOWN.on();
-    }
-
-    /** By its length, and as it is nothing else by its content. */
-    private boolean mayBeDrive(Known known, long bytes) {
-      return (known.kind() == Kind.DISK_IMAGE || known.kind() == Kind.OTHER)
-          && CarrierNames.odd(carrier(), bytes).isEmpty();
-    }
-
-    /** Whether it could be a drive and has no name by which the emulator finds it. */
-    private boolean lacksName(Crossing.Row r) {
-      return mayBeDrive(byPath.get(r.from()), r.bytes())
-          && CarrierNames.astray(carrier(), r.to(), r.bytes()).isPresent();
+    /** By path those that could be drives and have no name by which the emulator finds them. */
+    private Map<String, Long> nameless(List<Crossing.Row> over) {
+      Map<String, Long> out = new LinkedHashMap<>();
+      for (Crossing.Row r : over) {
+        boolean drive = OnMachine.mayBeDrive(carrier(), byPath.get(r.from()), r.bytes());
+        boolean found = CarrierNames.astray(carrier(), r.to(), r.bytes()).isEmpty();
+        if (drive && !found) out.put(r.from(), r.bytes());
+      }
+      return out;
     }
 
     MenuView view(Hold hold, Crossed crossed, SlotFile list) {
@@ -613,14 +601,7 @@ record CrossingView(
       List<Taken> all = over.stream().map(this::taken).toList();
       if (menu() != null) return MenuView.of(menu(), all, paths);
       if (carrier() == null) return MenuView.NONE;
-      Map<String, String> numbered =
-          CarrierNames.numbered(
-              carrier(),
-              paths,
-              over.stream()
-                  .filter(this::lacksName)
-                  .map(r -> new CarrierNames.Lying(r.from(), r.bytes(), ""))
-                  .toList());
+      Map<String, String> numbered = CarrierNames.numbered(carrier(), paths, nameless(over));
       String says =
           "its emulator finds drives by names like "
               + carrier().name(0, carrier().blocks().get(0), 0);

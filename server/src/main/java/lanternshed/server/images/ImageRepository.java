@@ -11,5 +11,7 @@ public interface ImageRepository extends JpaRepository<ImageEntity, Long> {
   /** Those whose bytes lie here, what was taken away first. */
   List<ImageEntity> findByHereTrueOrderByRemovedDescNameAsc();
 
+  List<ImageEntity> findAllByOrderByRemovedDescNameAsc();
+
   Optional<ImageEntity> findBySha256(String sha256);
 }

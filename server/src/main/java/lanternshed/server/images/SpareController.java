@@ -55,7 +55,7 @@ class SpareController {
       try {
         bytes += spare.giveBack(id);
         gone++;
-      } catch (ConflictException e) {
+      } catch (ShedException | ConflictException e) {
         stayed.add(e.getMessage());
       }
     }

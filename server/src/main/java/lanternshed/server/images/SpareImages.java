@@ -43,10 +43,18 @@ public class SpareImages {
 
   /** Those that were taken away first, each with the room that it takes. */
   List<SpareView> all() {
-    return images.findByHereTrueOrderByRemovedDescNameAsc().stream()
+    return images.findAllByOrderByRemovedDescNameAsc().stream()
+        .filter(this::lies)
         .filter(i -> keptFor(i).isEmpty())
         .map(this::view)
         .toList();
+  }
+
+  /**
+   * Also one whose row says that it is gone: a program that was killed in between left its bytes.
+   */
+  private boolean lies(ImageEntity i) {
+    return i.here() || shelf.atMost(i.sha256()) > 0;
   }
 
   private SpareView view(ImageEntity i) {
@@ -69,7 +77,7 @@ public class SpareImages {
     ImageEntity i =
         images
             .findById(id)
-            .filter(ImageEntity::here)
+            .filter(this::lies)
             .orElseThrow(() -> new ShedException("There is no such image on the shelf any more."));
     if (!i.removed()) {
       throw new ConflictException("“" + i.name() + "” is in sight; take it away first.");

@@ -15,11 +15,6 @@ class MediaImages implements ImageUse {
   }
 
   @Override
-  public List<String> needing(long image) {
-    return List.of();
-  }
-
-  @Override
   public List<String> keeping(ImageEntity image) {
     return media.findByHoldsImageAndRemovedFalse(image.id()).stream()
         .map(m -> "the card " + m.name() + ", which holds it")

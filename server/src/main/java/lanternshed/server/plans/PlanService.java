@@ -175,8 +175,9 @@ public class PlanService {
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
     boolean carries = Families.of(machines.get(job.profile())).carries();
+    PlanRequest.Bench bench = bench(job);
     // Somebody who has a ROM for the machine plans with it.
-    String firmware = roms.fittedIn(job.id()).isEmpty() ? "" : optionRom(job);
+    String firmware = bench.roms().isEmpty() ? "" : optionRom(job);
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
@@ -191,7 +192,6 @@ public class PlanService {
     if (choices.isEmpty()) {
       throw new ShedException("There is no card to plan for yet; add one under Media.");
     }
-    PlanRequest.Bench bench = bench(job);
     return choices.stream()
         .filter(c -> plan(job, c, bench).buildable())
         .findFirst()

@@ -15,11 +15,6 @@ class WorkImages implements ImageUse {
   }
 
   @Override
-  public List<String> needing(long image) {
-    return List.of();
-  }
-
-  @Override
   public List<String> keeping(ImageEntity image) {
     return works.withImage(image.id()).stream().map(w -> "what is written on a card now").toList();
   }

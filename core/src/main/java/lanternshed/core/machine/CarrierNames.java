@@ -1,21 +1,17 @@
-package lanternshed.core.family;
+package lanternshed.core.machine;
 
 import java.util.ArrayDeque;
 import java.util.Collection;
 import java.util.Deque;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 
 /** The names by which an emulator finds its drives among the files of a card (P-32). */
@@ -24,14 +20,6 @@ public final class CarrierNames {
   private static final Map<String, Pattern> NAMES = new ConcurrentHashMap<>();
 
   private CarrierNames() {}
-
-  /**
-   * A file of a card.
-   *
-   * @param path as it lies there, or is to
-   * @param title what is written on the disk; "" where that is not known
-   */
-  public record Lying(String path, long bytes, String title) {}
 
   /** The id that a name says by the template; empty where it is another name. */
   public static Optional<Integer> id(Profile.Carrier carrier, String path) {
@@ -100,10 +88,11 @@ public final class CarrierNames {
    * Names for files that are to be drives: the first free ids in the profile's order.
    *
    * @param taken names that lie in the root or come to it
+   * @param files by path their bytes, in the order in which they are numbered
    * @return by path as it is the name; without those for which no id is left
    */
   public static Map<String, String> numbered(
-      Profile.Carrier carrier, Collection<String> taken, List<Lying> files) {
+      Profile.Carrier carrier, Collection<String> taken, Map<String, Long> files) {
     Set<Integer> used =
         taken.stream()
             .filter(t -> t.indexOf('/') < 0)
@@ -112,33 +101,11 @@ public final class CarrierNames {
     Deque<Integer> free = new ArrayDeque<>(carrier.ids());
     free.removeAll(used);
     Map<String, String> out = new LinkedHashMap<>();
-    for (Lying f : files) {
+    for (Map.Entry<String, Long> f : files.entrySet()) {
       if (free.isEmpty()) break;
       int id = free.remove();
-      out.put(f.path(), carrier.name(id, block(carrier, f.bytes()), id));
+      out.put(f.getKey(), carrier.name(id, block(carrier, f.getValue()), id));
     }
     return out;
-  }
-
-  /**
-   * The emulator's own list of a card with these files: a line for each that it finds. What is
-   * written on a disk that was in the list before stays.
-   */
-  public static SlotList listed(Profile.Carrier carrier, SlotList before, Collection<Lying> files) {
-    Map<String, String> titles = new HashMap<>();
-    for (SlotList.Slot s : before.slots()) titles.put(fold(s.file()), s.title());
-    // Of two that say one number the emulator can show one.
-    Map<Integer, SlotList.Slot> out = new TreeMap<>();
-    for (Lying f : files) {
-      if (astray(carrier, f.path(), f.bytes()).isPresent()) continue;
-      int id = id(carrier, f.path()).orElseThrow();
-      String title = titles.getOrDefault(fold(f.path()), f.title());
-      out.putIfAbsent(id, new SlotList.Slot(id, f.path(), title));
-    }
-    return new SlotList(List.copyOf(out.values()));
-  }
-
-  private static String fold(String name) {
-    return name.toUpperCase(Locale.ROOT);
   }
 }
