@@ -73,7 +73,9 @@ function crossing(change: Partial<Crossing> = {}): Crossing {
       changes: [],
       text: { ends: 'KEEP', from: '', to: '', tabs: 0, mark: false },
       machine: '',
+      further: [],
     },
+    others: [],
     laid: {
       seal: 'ab',
       rules: [
@@ -451,6 +453,33 @@ describe('a crossing', () => {
     expect(page.text()).toContain('2 files carried over')
     expect(page.find('a[href="/api/crossings/5/zip"]').exists()).toBe(true)
     expect(page.find('button.next').exists()).toBe(false)
+  })
+
+  it('lets what does not fit go on to another volume, and says where each lies', async () => {
+    const others = [{ number: 2, name: 'STORE', free: '3 MiB' }]
+    const { page, asked } = await room(crossing({ others }))
+    expect(page.text()).toContain('STORE, 3 MiB free')
+    expect(page.text()).not.toContain('keep folders together')
+    await page.find('[role=group] input').setValue(true)
+    await flushPromises()
+    expect(put(asked).choices.further).toEqual([2])
+
+    const both = crossing({ others })
+    both.choices.further = [2]
+    both.laid.rows = [row({}), row({ from: 'big.bin', to: 'BIG.BIN', disk: 1 })]
+    both.laid.disks = [disk, { ...disk, name: 'STORE', files: 1 }]
+    const next = await room(both)
+    expect(next.page.text()).toContain('2 volumes')
+    expect(next.page.text()).toContain('onto STORE')
+    expect(next.page.text()).toContain('keep folders together')
+    await next.page
+      .findAll('button')
+      .find((b) => b.text() === 'STORE')!
+      .trigger('click')
+    expect(next.page.findAll('[data-row]')).toHaveLength(1)
+    await next.page.find('[role=group] input').setValue(false)
+    await flushPromises()
+    expect(put(next.asked).choices.further).toEqual([])
   })
 
   it('over a set shows the disks, and says whether fewer would do', async () => {

@@ -49,7 +49,7 @@ function move(e: KeyboardEvent, row: Row): void {
 function says(r: Row): string[] {
   const faulty = r.fault ? `▲ ${r.kind}, but ${r.fault}` : r.kind
   const how = r.starts === 'NOT' ? `✕ ${r.how}` : ''
-  const disk = set.value && r.disk >= 0 ? `disk ${r.disk + 1}` : ''
+  const disk = set.value && r.disk >= 0 ? `onto ${props.crossing.laid.disks[r.disk].name}` : ''
   const twin = r.twin ? `same bytes as ${r.twin}` : ''
   return [disk, r.state === 'STAYS' ? r.says : '', faulty, how, takes(r)]
     .concat(r.state === 'STAYS' ? '' : r.says, twin, r.about)
@@ -92,7 +92,7 @@ function takes(r: Row): string {
           </td>
           <td class="truncate py-1.5" :title="r.from">{{ r.from }}</td>
           <td class="text-river" aria-hidden="true">⤳</td>
-          <td class="figure truncate" :title="r.to">
+          <td class="figure truncate pr-2" :title="r.to">
             <input
               v-if="naming === r.from"
               v-model="typed"

@@ -67,7 +67,9 @@ const rows = computed(() =>
   ),
 )
 const isSet = computed(() => v.value?.image === 0)
-const one = computed(() => (isSet.value ? undefined : v.value?.laid.disks[0]))
+/** Whether files lie on more than one place. */
+const spread = computed(() => isSet.value || (v.value?.choices.further.length ?? 0) > 0)
+const one = computed(() => (spread.value ? undefined : v.value?.laid.disks[0]))
 const named = computed(() => Object.keys(v.value?.choices.names ?? {}).length)
 const changes = computed(() => v.value?.choices.changes.length ?? 0)
 /** What is done even where no file goes over. */
@@ -110,6 +112,13 @@ function nameAll(names: Record<string, string>): void {
   undo.offer('They will be called as the machine asks.', () =>
     choose.mutateAsync(() => ({ names: before })),
   )
+}
+/** A volume that takes what does not fit the first, after those that do already. */
+function goOnTo(number: number, on: boolean): void {
+  shown.value = -1
+  choose.mutate((now) => ({
+    further: on ? [...now.further, number] : now.further.filter((n) => n !== number),
+  }))
 }
 function leave(from: string, out: boolean): void {
   choose.mutate((now) => ({
@@ -306,7 +315,25 @@ const verdict = computed(() => {
               }))
             "
         /></label>
-        <label v-if="isSet" class="flex h-9 items-center gap-2">
+        <div
+          v-if="v.others.length"
+          role="group"
+          aria-label="What does not fit goes on to"
+          class="flex min-h-9 flex-wrap items-center gap-x-3"
+        >
+          <span aria-hidden="true">what does not fit goes on to</span>
+          <label v-for="o in v.others" :key="o.number" class="flex items-center gap-2">
+            <input
+              type="checkbox"
+              :checked="v.choices.further.includes(o.number)"
+              @change="goOnTo(o.number, ($event.target as HTMLInputElement).checked)"
+            />
+            <span
+              >{{ o.name }}<span class="text-slate">, {{ o.free }} free</span></span
+            ></label
+          >
+        </div>
+        <label v-if="spread" class="flex h-9 items-center gap-2">
           <input
             type="checkbox"
             :checked="v.choices.together"
@@ -423,9 +450,13 @@ const verdict = computed(() => {
       </template>
       <template v-else-if="v.laid.disks.length">
         <h2 class="head">
-          {{ v.laid.disks.length }} {{ v.laid.disks.length === 1 ? 'disk' : 'disks' }}
+          {{ v.laid.disks.length }}
+          {{ isSet ? (v.laid.disks.length === 1 ? 'disk' : 'disks') : 'volumes' }}
         </h2>
-        <p class="mb-3 text-sm text-slate">
+        <p v-if="!isSet" class="mb-3 text-sm text-slate">
+          The largest first, each onto the first that takes it.
+        </p>
+        <p v-else class="mb-3 text-sm text-slate">
           <Why
             :sum="v.laid.leastBecause"
             :text="
@@ -471,7 +502,7 @@ const verdict = computed(() => {
           class="flex justify-between gap-2 text-sm"
         >
           <span class="figure truncate"
-            >{{ isSet ? `disk ${f.disk + 1} ` : '' }}{{ f.name || 'root' }}</span
+            >{{ spread ? `${v.laid.disks[f.disk]?.name}: ` : '' }}{{ f.name || 'root' }}</span
           >
           <span class="figure shrink-0">{{ f.entries }} entries, {{ f.pages }} pages</span>
         </p>

@@ -147,6 +147,66 @@ class CrossingBenchTest {
     assertThat(choose(at, done, choices("8.3", Map.of())).status()).isEqualTo(409);
   }
 
+  /** A card as general tools make one: two volumes of unlike units, the second named. */
+  private Path twoVolumes() throws Exception {
+    Path card = folder.resolve("two.img");
+    String sh =
+        "truncate -s 4M $0 && printf 'label: dos\n64,2000,1,*\n2064,6000,1\n' | sfdisk -q $0"
+            + " && mkfs.fat -F12 -s1 --offset=64 -h64 $0 1000"
+            + " && mkfs.fat -F12 -s4 -n STORE --offset=2064 -h2064 $0 3000";
+    Process p =
+        new ProcessBuilder("sh", "-c", sh, card.toString()).redirectErrorStream(true).start();
+    String said = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(p.waitFor()).as(said).isZero();
+    return card;
+  }
+
+  @Test
+  void whatTheFirstVolumeCannotTakeGoesOnToTheNextOfTheSameImage() throws Exception {
+    long medium = shed.upload("two.img", twoVolumes()).json().get("id").asLong();
+    long image = SurveyTest.rescued(shed, medium);
+    String at = begin(image, 1, "");
+    Map<String, byte[]> all = new HashMap<>();
+    for (int i = 0; i < 7; i++) all.put("set/Weft " + i + ".pat", noise(240_000 + i, 50 + i));
+    all.forEach((path, b) -> bring(at, path, b));
+    JsonNode alone = shed.get(at).json();
+    assertThat(alone.get("laid").get("stays").asInt()).isEqualTo(3);
+    assertThat(alone.get("others")).hasSize(1);
+    assertThat(alone.get("others").get(0).get("name").asString()).isEqualTo("STORE");
+
+    Map<String, Object> further = choices("8.3", Map.of());
+    further.put("further", List.of(9));
+    TestShed.Answer refused = choose(at, alone, further);
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.text()).contains("Volume 9 is not there");
+    further.put("further", List.of(2, 2));
+    JsonNode view = choose(at, shed.get(at).json(), further).json();
+    JsonNode laid = view.get("laid");
+    assertThat(laid.get("stays").asInt()).isZero();
+    assertThat(laid.get("disks")).extracting(d -> d.get("files").asInt()).containsExactly(4, 3);
+    assertThat(laid.get("disks").get(1).get("name").asString()).isEqualTo("STORE");
+    // Counted in the units of the volume where each lies.
+    for (JsonNode r : laid.get("rows")) {
+      long unit = r.get("disk").asInt() == 0 ? 512 : 2048;
+      long bytes = r.get("bytes").asLong();
+      assertThat(r.get("units").asLong()).isEqualTo((bytes + unit - 1) / unit);
+    }
+
+    JsonNode done = carried(at).get("laid").get("disks");
+    long copy = done.get(0).get("image").asLong();
+    assertThat(done.get(1).get("image").asLong()).isEqualTo(copy).isNotEqualTo(image);
+    try (ZipInputStream in =
+        new ZipInputStream(new ByteArrayInputStream(shed.bytes(at + "/zip")))) {
+      for (ZipEntry e = in.getNextEntry(); e != null; e = in.getNextEntry()) {
+        assertThat(in.readAllBytes()).as(e.getName()).isEqualTo(all.remove(e.getName()));
+      }
+    }
+    assertThat(all).isEmpty();
+    assertThat(shed.get(at + "/list").text()).contains("STORE,set/Weft ");
+    assertThat(shed.get("/api/crossings").json().get(0).get("target").asString())
+        .startsWith("FAT12, STORE of ");
+  }
+
   @Test
   void filesAreKnownByTheirContentAndByWhatAMenuDoesWithThem() throws Exception {
     Path drive = WholeJobTest.drive(folder.resolve("card.img"));

@@ -1,21 +1,37 @@
 package lanternshed.core.names;
 
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.stream.IntStream;
 
-/** How few disks of one size could take a set (T-2): the sum's bound, and for small sets proof. */
+/**
+ * How pieces that are not cut lie in places of some room (T-2): how few places of one size could
+ * take a set, and whether places that are given take it at all. Small sets are looked through in
+ * every way that differs; of large ones the sum alone is sure.
+ */
 public final class Split {
   /** Sets up to so many pieces are looked through. */
   private static final int MOST_PIECES = 40;
 
   private static final int MOST_STEPS = 400_000;
-  private final long[] pieces;
-  private final long room;
+
+  /** Units of each piece in a place of each kind, the largest piece first. */
+  private final long[][] pieces;
+
+  /** Kind of each place: those of one kind measure every piece alike. */
+  private final int[] kinds;
+
+  private final long[] left;
+  private final int[] at;
   private int steps;
 
-  private Split(long[] pieces, long room) {
+  private Split(long[][] pieces, int[] kinds, long[] rooms) {
     this.pieces = pieces;
-    this.room = room;
+    this.kinds = kinds;
+    this.left = rooms.clone();
+    this.at = new int[pieces.length];
   }
 
   /** No set of disks with less room together takes these pieces. */
@@ -35,31 +51,66 @@ public final class Split {
     int bound = bound(pieces, room);
     if (bound >= known) return OptionalInt.of(known);
     if (pieces.length > MOST_PIECES) return OptionalInt.empty();
-    long[] sorted = Arrays.stream(pieces).sorted().toArray();
+    long[][] sorted =
+        Arrays.stream(pieces)
+            .boxed()
+            .sorted(Comparator.reverseOrder())
+            .map(p -> new long[] {p})
+            .toArray(long[][]::new);
     for (int disks = Math.max(1, bound); disks < known; disks++) {
-      Split s = new Split(sorted, room);
-      boolean fits = s.place(sorted.length - 1, new long[disks]);
+      long[] rooms = new long[disks];
+      Arrays.fill(rooms, room);
+      Split s = new Split(sorted, new int[disks], rooms);
+      boolean fits = s.place(0);
       if (s.steps >= MOST_STEPS) return OptionalInt.empty();
       if (fits) return OptionalInt.of(disks);
     }
     return OptionalInt.of(known);
   }
 
-  /** Places the pieces up to {@code i}, the largest first; disks that are filled alike are one. */
-  private boolean place(int i, long[] filled) {
-    if (i < 0) return true;
+  /**
+   * A way to deal pieces out to places, so that all of them lie.
+   *
+   * @param pieces units of each piece in a place of each kind: a cluster of one volume is not one
+   *     of another
+   * @param kinds kind of each place
+   * @param rooms units of each place, of its own
+   * @return by piece the number of its place; empty where there is none, or the set is too large to
+   *     be looked through
+   */
+  public static Optional<int[]> deal(long[][] pieces, int[] kinds, long[] rooms) {
+    if (pieces.length > MOST_PIECES) return Optional.empty();
+    int[] order =
+        IntStream.range(0, pieces.length)
+            .boxed()
+            .sorted(Comparator.comparingLong((Integer i) -> -pieces[i][0]))
+            .mapToInt(Integer::intValue)
+            .toArray();
+    long[][] sorted = Arrays.stream(order).mapToObj(i -> pieces[i]).toArray(long[][]::new);
+    Split s = new Split(sorted, kinds, rooms);
+    if (!s.place(0)) return Optional.empty();
+    int[] out = new int[pieces.length];
+    for (int i = 0; i < order.length; i++) out[order[i]] = s.at[i];
+    return Optional.of(out);
+  }
+
+  /** Places the pieces from {@code i} on; places that are left alike are one. */
+  private boolean place(int i) {
+    if (i == pieces.length) return true;
     if (++steps >= MOST_STEPS) return false;
-    for (int d = 0; d < filled.length; d++) {
-      if (filled[d] + pieces[i] > room || seen(filled, d)) continue;
-      filled[d] += pieces[i];
-      if (place(i - 1, filled)) return true;
-      filled[d] -= pieces[i];
+    for (int d = 0; d < left.length; d++) {
+      long units = pieces[i][kinds[d]];
+      if (units > left[d] || seen(d)) continue;
+      left[d] -= units;
+      at[i] = d;
+      if (place(i + 1)) return true;
+      left[d] += units;
     }
     return false;
   }
 
-  private static boolean seen(long[] filled, int d) {
-    for (int e = 0; e < d; e++) if (filled[e] == filled[d]) return true;
+  private boolean seen(int d) {
+    for (int e = 0; e < d; e++) if (left[e] == left[d] && kinds[e] == kinds[d]) return true;
     return false;
   }
 }

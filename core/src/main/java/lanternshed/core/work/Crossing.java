@@ -1,6 +1,7 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -68,7 +69,7 @@ public final class Crossing {
    *
    * @param rule key of the rule of names
    * @param most files of a folder where letters are put together
-   * @param together whether a folder stays on one disk of a set
+   * @param together whether a folder stays on one disk of a set, or on one of several volumes
    * @param names by path as it is the name or path that is wanted
    * @param left paths that are not to go over
    */
@@ -96,7 +97,8 @@ public final class Crossing {
    * @param units that it takes there
    * @param says what changes or why it stays, in words
    * @param twin path of one before it, or on the volume, that has the same bytes; "" for none
-   * @param disk number of its disk in the set, from 0; −1 where it does not go
+   * @param disk number of its disk in the set, or of its volume among several, from 0; −1 where it
+   *     does not go
    */
   public record Row(
       String from,
@@ -113,11 +115,11 @@ public final class Crossing {
 
   /**
    * @param rows in the order in which the files were given
-   * @param there what the volume needs without them
+   * @param holds each volume as it is without them
    * @param fits of each volume with what goes onto it
-   * @param least no fewer volumes could do
+   * @param least no fewer disks of a set could do
    */
-  public record Crossed(List<Row> rows, Maker.Fit there, List<Maker.Fit> fits, int least) {
+  public record Crossed(List<Row> rows, List<Hold> holds, List<Maker.Fit> fits, int least) {
     /** Files that go over to one of the volumes. */
     public List<Row> on(int disk) {
       return rows.stream().filter(r -> r.disk() == disk).toList();
@@ -128,24 +130,32 @@ public final class Crossing {
 
   /** Onto one volume, beside what it holds. */
   public static Crossed onto(Hold hold, List<Coming> files, Choices choices) {
-    return onto(hold, files, choices, SameThere.NONE);
+    return onto(List.of(hold), files, choices, SameThere.NONE);
   }
 
-  /** The same, with what on the volume has the same bytes. */
-  public static Crossed onto(Hold hold, List<Coming> files, Choices choices, SameThere same) {
-    Named named = named(hold, files, choices);
-    return rows(hold, files, named, Loading.onto(hold, named.cargo()), same);
+  /**
+   * Onto one volume, or over several of one image that take the same names.
+   *
+   * @param volumes in the order in which each is asked
+   * @param same what on them has the same bytes
+   */
+  public static Crossed onto(
+      List<Hold> volumes, List<Coming> files, Choices choices, SameThere same) {
+    Named named = named(volumes, files, choices);
+    Loading.Loaded loaded =
+        volumes.size() == 1
+            ? Loading.onto(volumes.get(0), named.cargo())
+            : Loading.among(volumes, named.cargo(), choices.together());
+    return rows(volumes, files, named, loaded, same);
   }
 
   /** Over as many disks as it takes, each empty before. */
   public static Crossed over(Hold empty, List<Coming> files, Choices choices) {
-    Named named = named(empty, files, choices);
-    return rows(
-        empty,
-        files,
-        named,
-        Loading.over(empty, named.cargo(), choices.together()),
-        SameThere.NONE);
+    Named named = named(List.of(empty), files, choices);
+    Loading.Loaded loaded = Loading.over(empty, named.cargo(), choices.together());
+    // Where nothing goes over there is no disk, and still a reason why.
+    List<Hold> disks = Collections.nCopies(Math.max(1, loaded.fits().size()), empty);
+    return rows(disks, files, named, loaded, SameThere.NONE);
   }
 
   /** What a formatted disk without a file takes. */
@@ -194,7 +204,7 @@ public final class Crossing {
   /** The names of those that are to go, and what they would be on the volume. */
   private record Named(Map<String, NameList.Named> names, List<Hold.Cargo> cargo) {}
 
-  private static Named named(Hold hold, List<Coming> files, Choices choices) {
+  private static Named named(List<Hold> volumes, List<Coming> files, Choices choices) {
     List<Coming> going = files.stream().filter(f -> !choices.left().contains(f.path())).toList();
     List<String> paths = going.stream().map(Coming::path).toList();
     Map<String, String> wanted = new HashMap<>();
@@ -206,14 +216,16 @@ public final class Crossing {
     }
     wanted.putAll(choices.names());
     Map<String, NameList.Named> names = new LinkedHashMap<>();
-    for (NameList.Named n : hold.names(choices.rule(), paths, wanted)) names.put(n.from(), n);
+    for (NameList.Named n : Hold.names(volumes, choices.rule(), paths, wanted)) {
+      names.put(n.from(), n);
+    }
     List<Hold.Cargo> cargo =
         going.stream().map(f -> new Hold.Cargo(names.get(f.path()).to(), f.newBytes())).toList();
     return new Named(names, cargo);
   }
 
   private static Crossed rows(
-      Hold hold, List<Coming> files, Named named, Loading.Loaded loaded, SameThere same) {
+      List<Hold> holds, List<Coming> files, Named named, Loading.Loaded loaded, SameThere same) {
     List<Row> out = new ArrayList<>();
     Map<String, String> first = new HashMap<>();
     int at = 0;
@@ -223,32 +235,26 @@ public final class Crossing {
         out.add(row(f, "", 0, State.LEFT, "left out", "", -1));
         continue;
       }
-      long units = hold.units(f.newBytes());
       int disk = loaded.disk()[at];
       String twin = twin(f, first, same);
       first.putIfAbsent(f.sha256(), f.path());
       if (disk < 0) {
         String why = loaded.why()[at] == null ? "" : loaded.why()[at];
-        out.add(
-            row(
-                f,
-                "",
-                units,
-                State.STAYS,
-                why.isEmpty() ? lacks(hold, loaded, units, n.to()) : why,
-                twin,
-                -1));
+        if (why.isEmpty()) why = lacks(holds, loaded, f.newBytes(), n.to());
+        long units = holds.get(0).units(f.newBytes());
+        out.add(row(f, "", units, State.STAYS, why, twin, -1));
       } else {
         List<String> says = new ArrayList<>(n.changes());
         f.text().map(Rewritten::says).filter(t -> !t.isEmpty()).ifPresent(says::add);
         String lost = f.text().map(Rewritten::lost).orElse("");
         if (!lost.isEmpty()) says.add("loses " + lost);
         State state = n.odd() || !lost.isEmpty() ? State.LOOK : State.OVER;
+        long units = holds.get(disk).units(f.newBytes());
         out.add(row(f, n.to(), units, state, String.join(", ", says), twin, disk));
       }
       at++;
     }
-    return new Crossed(out, hold.with(List.of()), loaded.fits(), loaded.least());
+    return new Crossed(out, holds, loaded.fits(), loaded.least());
   }
 
   private static String twin(Coming f, Map<String, String> first, SameThere same) {
@@ -265,12 +271,18 @@ public final class Crossing {
         f.path(), to, f.newBytes(), f.stamp(), sha256, f.sha256(), units, state, says, twin, disk);
   }
 
-  /** Why the volume that has most room left does not take it. */
-  private static String lacks(Hold hold, Loading.Loaded loaded, long units, String to) {
-    long most = loaded.fits().stream().mapToLong(f -> f.there() - f.needed()).max().orElse(0);
-    if (units > most) {
+  /** Why the volume that lacks least for it does not take it. */
+  private static String lacks(List<Hold> holds, Loading.Loaded loaded, long bytes, String to) {
+    Hold hold = holds.get(0);
+    long lacking = Long.MAX_VALUE;
+    for (int d = 0; d < holds.size(); d++) {
+      Hold h = holds.get(d);
+      Maker.Fit fit = loaded.fits().isEmpty() ? h.with(List.of()) : loaded.fits().get(d);
+      lacking = Math.min(lacking, h.units(bytes) - (fit.there() - fit.needed()));
+    }
+    if (lacking > 0) {
       String unit = Catalogue.unit(hold.kind());
-      return Say.plural(units - most, unit, unit + "s") + " too many";
+      return Say.plural(lacking, unit, unit + "s") + " too many";
     }
     if (to.indexOf('/') < 0) return "no entry is left for it in the root";
     return "its folder needs more than is left";

@@ -1,6 +1,7 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
@@ -196,7 +197,14 @@ public final class Edit {
   }
 
   /**
-   * Makes an image with the changes.
+   * What is changed on one volume.
+   *
+   * @param number of the volume, 0 where there is no table
+   */
+  public record On(int number, List<Change> changes) {}
+
+  /**
+   * Makes an image with the changes of one volume.
    *
    * @param number of the volume, 0 where there is no table
    * @param copy of the same length, all zero; shown to nobody before this ends
@@ -206,30 +214,71 @@ public final class Edit {
    */
   public static int make(
       Medium image, int number, List<Change> changes, Medium copy, Progress progress) {
-    Opened o = open(image, number);
-    Edit edit = new Edit(o.volume());
-    changes.forEach(c -> c.on(edit));
-    FileSet files = edit.files();
-    Volume volume = o.volume();
-    Maker maker = o.maker();
-    long start = o.start();
-    long length = o.length();
-    Maker.Layout layout = edit.layout(o);
-    if (!maker.fit(layout, files).fits()) {
-      throw new ShedException(
-          "After the change the files would not fit; take others out, or make the volume larger.");
+    return make(image, List.of(new On(number, changes)), copy, progress);
+  }
+
+  /**
+   * The same on several volumes of one image, none upon another.
+   *
+   * @return how many entries they have together afterwards
+   */
+  public static int make(Medium image, List<On> volumes, Medium copy, Progress progress) {
+    List<Remade> all =
+        volumes.stream()
+            .map(v -> Remade.of(image, v))
+            .sorted(Comparator.comparingLong((Remade r) -> r.opened().start()))
+            .toList();
+    long at = 0;
+    Copy.Watch watch = (n, of) -> progress.at("copying what stays", n, of);
+    for (Remade r : all) {
+      long start = r.opened().start();
+      if (start < at) {
+        throw new ShedException(
+            "Two of these volumes lie upon each other from sector "
+                + start
+                + " on; mend the table first, or change one of them alone.");
+      }
+      Copy.range(image, at, start - at, copy, at, watch);
+      at = start + r.opened().length();
     }
-    long end = start + length;
-    Copy.Watch watch = (n, all) -> progress.at("copying what stays", n, all);
-    Copy.range(image, 0, start, copy, 0, watch);
-    Copy.range(image, end, image.sectors() - end, copy, end, watch);
-    byte[] code = volume.bootFacts().map(BootFacts::bootCode).orElse(new byte[0]);
-    Medium slice = new SliceMedium(copy, start, length);
-    maker.write(layout, files, slice, code, (path, n) -> progress.at("writing " + path, 0, 0));
+    Copy.range(image, at, image.sectors() - at, copy, at, watch);
+    for (Remade r : all) r.write(copy, progress);
     copy.flush();
-    Hint hint = new Hint(o.whole(), "", o.type(), true, Optional.of(layout));
-    edit.proved(files, slice, hint);
-    return files.items().size();
+    for (Remade r : all) r.proved(copy);
+    return all.stream().mapToInt(r -> r.files().items().size()).sum();
+  }
+
+  /** A volume as it will be laid down. */
+  private record Remade(Edit edit, Opened opened, FileSet files, Maker.Layout layout) {
+    static Remade of(Medium image, On volume) {
+      Opened o = open(image, volume.number());
+      Edit edit = new Edit(o.volume());
+      volume.changes().forEach(c -> c.on(edit));
+      FileSet files = edit.files();
+      Maker.Layout layout = edit.layout(o);
+      if (!o.maker().fit(layout, files).fits()) {
+        throw new ShedException(
+            "After the change the files would not fit; take others out, or make the volume larger.");
+      }
+      return new Remade(edit, o, files, layout);
+    }
+
+    private Medium slice(Medium copy) {
+      return new SliceMedium(copy, opened.start(), opened.length());
+    }
+
+    void write(Medium copy, Progress progress) {
+      byte[] code = edit.volume.bootFacts().map(BootFacts::bootCode).orElse(NOTHING);
+      opened
+          .maker()
+          .write(
+              layout, files, slice(copy), code, (path, n) -> progress.at("writing " + path, 0, 0));
+    }
+
+    void proved(Medium copy) {
+      Hint hint = new Hint(opened.whole(), "", opened.type(), true, Optional.of(layout));
+      edit.proved(files, slice(copy), hint);
+    }
   }
 
   private Maker.Wish wish(long start, long length) {

@@ -44,14 +44,18 @@ public record Hold(String kind, Maker maker, Maker.Layout layout, FileSet there)
     return maker.units(kind, layout.clusterBytes(), bytes);
   }
 
-  /** Names for files that would come, beside those that are there. */
-  public List<NameList.Named> names(
-      NameRule rule, Collection<String> from, Map<String, String> chosen) {
-    return NameList.of(rule, from, chosen, paths(false), paths(true));
+  /**
+   * Names for files that would come to one of some volumes: no two alike among all that is on any
+   * of them, so that the list leads back wherever each goes.
+   */
+  public static List<NameList.Named> names(
+      List<Hold> volumes, NameRule rule, Collection<String> from, Map<String, String> chosen) {
+    return NameList.of(rule, from, chosen, paths(volumes, false), paths(volumes, true));
   }
 
-  private List<String> paths(boolean folders) {
-    return there.items().stream()
+  private static List<String> paths(List<Hold> volumes, boolean folders) {
+    return volumes.stream()
+        .flatMap(v -> v.there().items().stream())
         .filter(i -> i.folder() == folders)
         .map(FileSet.Item::path)
         .toList();

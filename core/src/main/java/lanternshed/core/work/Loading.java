@@ -1,10 +1,14 @@
 package lanternshed.core.work;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.names.Split;
 import lanternshed.core.volume.Maker;
@@ -12,8 +16,8 @@ import lanternshed.core.volume.VolumeException;
 import lanternshed.core.work.Hold.Cargo;
 
 /**
- * Which files go onto a volume, or onto which disk of a set (T-2), asked of the makers themselves:
- * what is aboard fits, and what stays would not.
+ * Which files go onto a volume, onto which of several, or onto which disk of a set (T-2), asked of
+ * the makers themselves: what is aboard fits, and what stays would not.
  */
 public final class Loading {
   /** More disks than this are no set that somebody changes by hand. */
@@ -26,7 +30,7 @@ public final class Loading {
    *     where it stays
    * @param why for one that stays the reason that its maker has beyond room; "" for want of room
    * @param fits of each volume with what goes onto it
-   * @param least no fewer volumes could do, by the units of what is aboard
+   * @param least no fewer disks of a set could do, by the units of what is aboard
    */
   public record Loaded(int[] disk, String[] why, List<Maker.Fit> fits, int least) {
     public boolean stays(int i) {
@@ -50,24 +54,30 @@ public final class Loading {
 
     /** Takes all of them or none. */
     boolean take(List<Cargo> more) {
+      Optional<Maker.Fit> now = asked(more);
+      now.ifPresent(
+          f -> {
+            aboard.addAll(more);
+            fit = f;
+          });
+      return now.isPresent();
+    }
+
+    /** What the volume would be with them; empty where it does not take all of them. */
+    Optional<Maker.Fit> asked(List<Cargo> more) {
       refusal = "";
-      if (!mayTake(units(hold, more))) return false;
+      if (!mayTake(units(hold, more))) return Optional.empty();
       if (fit.rootEntries() > 0 && fit.rootNeeded() >= fit.rootEntries() && allInRoot(more)) {
-        return false;
+        return Optional.empty();
       }
       List<Cargo> all = new ArrayList<>(aboard);
       all.addAll(more);
-      Maker.Fit now;
       try {
-        now = hold.with(all);
+        return Optional.of(hold.with(all)).filter(Maker.Fit::fits);
       } catch (VolumeException e) {
         refusal = e.getMessage();
-        return false;
+        return Optional.empty();
       }
-      if (!now.fits()) return false;
-      aboard.addAll(more);
-      fit = now;
-      return true;
     }
 
     /** Folders only add to what the files take by themselves. */
@@ -111,65 +121,157 @@ public final class Loading {
    * @param together whether what is in one folder of the root stays on one disk, where it fits one
    */
   public static Loaded over(Hold empty, List<Cargo> cargo, boolean together) {
-    List<Group> groups = groups(cargo, together, empty);
-    int[] disk = new int[cargo.size()];
-    String[] why = new String[cargo.size()];
+    List<Group> groups = groups(cargo, together, fillings(List.of(empty)));
     List<Filling> set = new ArrayList<>();
-    List<Long> pieces = new ArrayList<>();
-    int step = 1;
-    for (int i = 0; i < groups.size(); ) {
-      int n = together(groups, i, step, set);
-      List<Cargo> files =
-          groups.subList(i, i + n).stream().flatMap(g -> g.files().stream()).toList();
-      int at = n == 1 ? place(set, empty, files) : last(set, files);
-      if (at < 0 && n > 1) {
-        step = n / 2;
-        continue;
-      }
-      for (Group g : groups.subList(i, i + n)) {
-        if (at >= 0) pieces.add(g.units());
-        else why[g.numbers().get(0)] = refusal(empty, files);
-        for (int number : g.numbers()) disk[number] = at;
-      }
-      i += n;
-      step *= 2;
-    }
+    Loaded all = fill(set, groups, cargo.size(), Optional.of(empty));
     long room = new Filling(empty).fit.there();
-    long[] sizes = pieces.stream().mapToLong(Long::longValue).toArray();
+    long[] sizes =
+        groups.stream()
+            .filter(g -> !all.stays(g.numbers().get(0)))
+            .mapToLong(g -> g.unitsOn(empty))
+            .toArray();
     int least = Split.least(sizes, room, set.size()).orElse(Split.bound(sizes, room));
-    return new Loaded(disk, why, set.stream().map(f -> f.fit).toList(), least);
+    return new Loaded(all.disk(), all.why(), all.fits(), least);
   }
 
-  /** What goes onto one disk together, and the units that it takes. */
-  private record Group(List<Integer> numbers, List<Cargo> files, long units) {}
+  /**
+   * Over volumes that are there, beside what each holds: the largest first, each onto the first
+   * that takes it; where something would stay for want of room alone, a small set is dealt out in
+   * every other way before that is said.
+   *
+   * @param volumes in the order in which they are asked
+   * @param together whether what is in one folder of the root stays on one volume, where it fits
+   *     one
+   */
+  public static Loaded among(List<Hold> volumes, List<Cargo> cargo, boolean together) {
+    List<Filling> set = fillings(volumes);
+    List<Group> groups = groups(cargo, together, set);
+    Loaded first = fill(set, groups, cargo.size(), Optional.empty());
+    boolean all = IntStream.range(0, cargo.size()).noneMatch(first::stays);
+    return all ? first : dealt(volumes, groups, cargo.size()).orElse(first);
+  }
+
+  /** A way in which all of it goes, that the makers take; empty where none was found. */
+  private static Optional<Loaded> dealt(List<Hold> volumes, List<Group> groups, int files) {
+    List<Filling> set = fillings(volumes);
+    long[][] pieces =
+        groups.stream()
+            .map(g -> volumes.stream().mapToLong(g::unitsOn).toArray())
+            .toArray(long[][]::new);
+    int[] kinds = IntStream.range(0, volumes.size()).toArray();
+    long[] rooms = set.stream().mapToLong(f -> f.fit.there() - f.fit.needed()).toArray();
+    return Split.deal(pieces, kinds, rooms)
+        .flatMap(
+            at -> {
+              int[] disk = new int[files];
+              for (int g = 0; g < at.length; g++) {
+                if (!set.get(at[g]).take(groups.get(g).files())) return Optional.empty();
+                for (int number : groups.get(g).numbers()) disk[number] = at[g];
+              }
+              return Optional.of(new Loaded(disk, new String[files], fits(set), set.size()));
+            });
+  }
+
+  private static List<Filling> fillings(List<Hold> volumes) {
+    return volumes.stream().map(Filling::new).toList();
+  }
+
+  private static List<Maker.Fit> fits(List<Filling> set) {
+    return set.stream().map(f -> f.fit).toList();
+  }
 
   /**
-   * How many groups can be asked of the last disk at once, as no other has room for any of them: a
+   * Puts each group where it finds room, and one that finds none file by file.
+   *
+   * @param next an empty disk that may be begun; absent where the set is what it is
+   */
+  private static Loaded fill(
+      List<Filling> set, List<Group> groups, int files, Optional<Hold> next) {
+    int[] disk = new int[files];
+    String[] why = new String[files];
+    Deque<Group> left = new ArrayDeque<>(groups);
+    int step = 1;
+    while (!left.isEmpty()) {
+      List<Group> now = together(left, step, set);
+      List<Cargo> all = now.stream().flatMap(g -> g.files().stream()).toList();
+      int at = now.size() == 1 ? place(set, next, all) : last(set, all);
+      if (at < 0 && now.size() > 1) {
+        step = now.size() / 2;
+        continue;
+      }
+      now.forEach(g -> left.remove());
+      if (at < 0 && all.size() > 1) {
+        List<Group> singly = now.get(0).singly();
+        for (int i = singly.size() - 1; i >= 0; i--) left.addFirst(singly.get(i));
+        continue;
+      }
+      for (Group g : now) {
+        for (int number : g.numbers()) {
+          if (at < 0) why[number] = refusal(set, next, all);
+          disk[number] = at;
+        }
+      }
+      step = Math.min(step * 2, files);
+    }
+    return new Loaded(disk, why, fits(set), set.size());
+  }
+
+  /**
+   * What goes onto one disk together.
+   *
+   * @param units that it takes on a volume like {@code measured}
+   */
+  private record Group(List<Integer> numbers, List<Cargo> files, Hold measured, long units) {
+    static Group of(List<Integer> numbers, List<Cargo> files, Hold hold) {
+      return new Group(numbers, files, hold, Loading.units(hold, files));
+    }
+
+    long unitsOn(Hold hold) {
+      return hold == measured ? units : Loading.units(hold, files);
+    }
+
+    /** Each file by itself, the most units first. */
+    List<Group> singly() {
+      return IntStream.range(0, files.size())
+          .mapToObj(i -> of(List.of(numbers.get(i)), List.of(files.get(i)), measured))
+          .sorted(Comparator.comparingLong(Group::units).reversed())
+          .toList();
+    }
+  }
+
+  /**
+   * The groups that can be asked of the last disk at once, as no other has room for any of them: a
    * maker that is asked once for each of many files takes longer than all the rest.
    */
-  private static int together(List<Group> groups, int from, int most, List<Filling> set) {
-    int n = 0;
-    while (n < most && from + n < groups.size() && !set.isEmpty()) {
-      long units = groups.get(from + n).units();
-      if (set.subList(0, set.size() - 1).stream().anyMatch(f -> f.mayTake(units))) break;
-      n++;
+  private static List<Group> together(Deque<Group> left, int most, List<Filling> set) {
+    List<Group> out = new ArrayList<>();
+    for (Group g : left) {
+      boolean earlier =
+          set.isEmpty()
+              || set.subList(0, set.size() - 1).stream()
+                  .anyMatch(f -> f.mayTake(g.unitsOn(f.hold)));
+      if (out.size() == most || (earlier && !out.isEmpty())) break;
+      out.add(g);
+      if (earlier) break;
     }
-    return Math.max(1, n);
+    return out;
   }
 
   private static int last(List<Filling> set, List<Cargo> files) {
     return set.get(set.size() - 1).take(files) ? set.size() - 1 : -1;
   }
 
-  private static String refusal(Hold empty, List<Cargo> files) {
-    Filling f = new Filling(empty);
-    f.take(files);
-    return f.refusal;
+  /** Why none took them, beyond room. */
+  private static String refusal(List<Filling> set, Optional<Hold> next, List<Cargo> files) {
+    List<Filling> asked = new ArrayList<>(set);
+    next.map(Filling::new).filter(f -> !f.take(files)).ifPresent(asked::add);
+    return asked.stream().map(f -> f.refusal).filter(r -> !r.isEmpty()).findFirst().orElse("");
   }
 
-  private static int place(List<Filling> set, Hold empty, List<Cargo> files) {
+  private static int place(List<Filling> set, Optional<Hold> empty, List<Cargo> files) {
     for (int d = 0; d < set.size(); d++) if (set.get(d).take(files)) return d;
-    Filling next = new Filling(empty);
+    if (empty.isEmpty()) return -1;
+    Filling next = new Filling(empty.get());
     if (!next.take(files)) return -1;
     if (set.size() == MOST_DISKS) {
       throw new ShedException(
@@ -181,8 +283,8 @@ public final class Loading {
     return set.size() - 1;
   }
 
-  /** What goes together, the most units first; what fits no disk together goes one by one. */
-  private static List<Group> groups(List<Cargo> cargo, boolean together, Hold empty) {
+  /** What goes together, the most units first; what fits no volume together goes one by one. */
+  private static List<Group> groups(List<Cargo> cargo, boolean together, List<Filling> volumes) {
     Map<String, List<Integer>> byFolder = new LinkedHashMap<>();
     for (int i = 0; i < cargo.size(); i++) {
       String path = cargo.get(i).path();
@@ -192,17 +294,15 @@ public final class Loading {
     }
     List<Group> out = new ArrayList<>();
     for (List<Integer> numbers : byFolder.values()) {
-      Group g = group(numbers, cargo, empty);
-      if (numbers.size() == 1 || new Filling(empty).take(g.files())) out.add(g);
-      else numbers.forEach(i -> out.add(group(List.of(i), cargo, empty)));
+      List<Cargo> files = numbers.stream().map(cargo::get).toList();
+      Group g = Group.of(numbers, files, volumes.get(0).hold);
+      boolean fits =
+          files.size() == 1 || volumes.stream().anyMatch(v -> v.asked(files).isPresent());
+      if (fits) out.add(g);
+      else out.addAll(g.singly());
     }
     out.sort(Comparator.comparingLong(Group::units).reversed());
     return out;
-  }
-
-  private static Group group(List<Integer> numbers, List<Cargo> cargo, Hold empty) {
-    List<Cargo> files = numbers.stream().map(cargo::get).toList();
-    return new Group(numbers, files, units(empty, files));
   }
 
   private static long units(Hold hold, List<Cargo> files) {

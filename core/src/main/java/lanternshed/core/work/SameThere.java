@@ -23,20 +23,34 @@ public final class SameThere {
 
   private static final long MOST = 16 << 20;
 
-  private final Map<Long, List<FileSet.Item>> byLength = new HashMap<>();
-  private final Map<Long, Map<String, String>> known = new HashMap<>();
+  private final Map<Long, List<FileSet.Item>> byLength;
+  private final Map<Long, Map<String, String>> known;
   private final Function<FileSet.Item, String> digest;
+
+  /** What is on another volume, asked after this one; null for none. */
+  private final SameThere next;
 
   /**
    * @param stays whether the file of a path is still there, unchanged, when others come
    * @param digest SHA-256 of a file's bytes, which whoever calls may know already
    */
   public SameThere(FileSet there, Predicate<String> stays, Function<FileSet.Item, String> digest) {
+    this(new HashMap<>(), new HashMap<>(), digest, null);
     for (FileSet.Item i : there.items()) {
       if (i.folder() || i.bytes() == 0 || i.bytes() > MOST || !stays.test(i.path())) continue;
       byLength.computeIfAbsent(i.bytes(), b -> new ArrayList<>()).add(i);
     }
+  }
+
+  private SameThere(
+      Map<Long, List<FileSet.Item>> byLength,
+      Map<Long, Map<String, String>> known,
+      Function<FileSet.Item, String> digest,
+      SameThere next) {
+    this.byLength = byLength;
+    this.known = known;
     this.digest = digest;
+    this.next = next;
   }
 
   /** Reads a file for its digest. */
@@ -46,10 +60,19 @@ public final class SameThere {
     return HexFormat.of().formatHex(d.digest());
   }
 
+  /** What is on one volume, or else on the next. */
+  public SameThere or(SameThere other) {
+    SameThere after = next == null ? other : next.or(other);
+    return new SameThere(byLength, known, digest, after);
+  }
+
   /** Path of a file that has these bytes. */
   Optional<String> of(long bytes, String sha256) {
-    if (!byLength.containsKey(bytes)) return Optional.empty();
-    return Optional.ofNullable(known.computeIfAbsent(bytes, this::paths).get(sha256));
+    if (byLength.containsKey(bytes)) {
+      String path = known.computeIfAbsent(bytes, this::paths).get(sha256);
+      if (path != null) return Optional.of(path);
+    }
+    return next == null ? Optional.empty() : next.of(bytes, sha256);
   }
 
   /** By digest the first path of a length. */

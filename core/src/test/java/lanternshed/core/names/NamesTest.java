@@ -3,10 +3,12 @@ package lanternshed.core.names;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import lanternshed.core.catalogue.BlankDisk;
@@ -198,6 +200,39 @@ class NamesTest {
       assertThat(least).isEqualTo(everyWay(pieces, 0, new long[pieces.length], 0));
       assertThat(least).isGreaterThanOrEqualTo(Split.bound(pieces, 100));
     }
+  }
+
+  @Test
+  void piecesAreDealtOutWhereverSomeWayTakesAllOfThem() {
+    Random r = new Random(6);
+    int dealt = 0;
+    for (int i = 0; i < 400; i++) {
+      int[] kinds = {0, 1, r.nextInt(2)};
+      long[] rooms = r.longs(3, 0, 120).toArray();
+      long[][] pieces = new long[1 + r.nextInt(7)][];
+      for (int p = 0; p < pieces.length; p++) pieces[p] = new long[] {r.nextInt(60), r.nextInt(60)};
+      Optional<int[]> at = Split.deal(pieces, kinds, rooms);
+      assertThat(at.isPresent()).isEqualTo(someWay(pieces, kinds, rooms, 0));
+      if (at.isEmpty()) continue;
+      dealt++;
+      long[] left = rooms.clone();
+      for (int p = 0; p < pieces.length; p++) {
+        int d = at.get()[p];
+        left[d] -= pieces[p][kinds[d]];
+      }
+      assertThat(Arrays.stream(left).allMatch(l -> l >= 0)).isTrue();
+    }
+    assertThat(dealt).isBetween(50, 350);
+  }
+
+  private static boolean someWay(long[][] pieces, int[] kinds, long[] left, int i) {
+    if (i == pieces.length) return true;
+    for (int d = 0; d < left.length; d++) {
+      long[] next = left.clone();
+      next[d] -= pieces[i][kinds[d]];
+      if (next[d] >= 0 && someWay(pieces, kinds, next, i + 1)) return true;
+    }
+    return false;
   }
 
   /** The least number by trying all ways, without any thought. */

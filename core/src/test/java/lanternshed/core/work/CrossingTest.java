@@ -159,7 +159,7 @@ class CrossingTest {
       }
       Map<String, String> names = new HashMap<>();
       List<String> paths = files.stream().map(Coming::path).toList();
-      hold.names(rule, paths, Map.of()).forEach(n -> names.put(n.from(), n.to()));
+      Hold.names(List.of(hold), rule, paths, Map.of()).forEach(n -> names.put(n.from(), n.to()));
       for (Row row : c.rows()) {
         if (row.state() != State.STAYS) continue;
         List<Hold.Cargo> more = new ArrayList<>(aboard);
@@ -215,7 +215,7 @@ class CrossingTest {
     almost[2999] = 1;
     List<Coming> same = List.of(file("copy.pat", new byte[3000]), file("other.pat", almost));
     SameThere there = new SameThere(now.there(), p -> true, SameThere::digest);
-    assertThat(Crossing.onto(now, same, chosen, there).rows())
+    assertThat(Crossing.onto(List.of(now), same, chosen, there).rows())
         .extracting(Row::twin)
         .containsExactly("HERONPAT.PAT, which is there", "");
     SameThere damaged =
@@ -225,9 +225,9 @@ class CrossingTest {
             i -> {
               throw new ShedException("It does not read.");
             });
-    assertThat(Crossing.onto(now, same, chosen, damaged).rows().get(0).twin()).isEmpty();
+    assertThat(Crossing.onto(List.of(now), same, chosen, damaged).rows().get(0).twin()).isEmpty();
     SameThere none = new SameThere(now.there(), p -> false, SameThere::digest);
-    assertThat(Crossing.onto(now, same, chosen, none).rows().get(0).twin()).isEmpty();
+    assertThat(Crossing.onto(List.of(now), same, chosen, none).rows().get(0).twin()).isEmpty();
     MemoryMedium second = new MemoryMedium(disk.sectors());
     Edit.make(
         first, 0, Crossing.changes(next.on(0), TextChange.NONE, stock), second, Progress.NONE);

@@ -77,6 +77,7 @@ public class CrossingService {
   private final CrossingFileRepository files;
   private final TriedRepository tried;
   private final ImageService images;
+  private final Targets targets;
   private final DesktopFiles desktop;
   private final MachineService machines;
   private final Stock stock;
@@ -89,6 +90,7 @@ public class CrossingService {
       CrossingFileRepository files,
       TriedRepository tried,
       ImageService images,
+      Targets targets,
       DesktopFiles desktop,
       MachineService machines,
       Stock stock,
@@ -99,6 +101,7 @@ public class CrossingService {
     this.files = files;
     this.tried = tried;
     this.images = images;
+    this.targets = targets;
     this.desktop = desktop;
     this.machines = machines;
     this.stock = stock;
@@ -116,21 +119,11 @@ public class CrossingService {
             c ->
                 new CrossingLine(
                     c.id(),
-                    target(c),
+                    targets.of(c, chosen(c)).says(),
                     files.countByCrossingId(c.id()),
                     !c.carried().isEmpty(),
                     c.at()))
         .toList();
-  }
-
-  private String target(CrossingEntity c) {
-    if (c.imageId() == null) return "new disks, " + BlankDisk.of(c.disk()).title();
-    ImageEntity image = images.get(c.imageId());
-    return images.survey(image).volumes().stream()
-        .filter(v -> v.number() == c.volume())
-        .findFirst()
-        .map(v -> (v.label().isEmpty() ? v.kind() : v.label()) + " of " + image.name())
-        .orElse(image.name());
   }
 
   private CrossingEntity get(long id) {
@@ -298,6 +291,7 @@ public class CrossingService {
   public void choose(long id, long version, String disk, ChosenText chosen) {
     CrossingEntity c = open(id);
     sameVersion(c, version);
+    targets.check(c, chosen);
     String kind = c.imageId() == null ? BlankDisk.of(disk).key() : "";
     c.choose(kind, Json.write(chosen));
     crossings.saveAndFlush(c);
@@ -328,7 +322,7 @@ public class CrossingService {
     try {
       return crossed(c).view();
     } catch (ShedException e) {
-      return CrossingView.refused(c, target(c), chosen(c), e.getMessage());
+      return CrossingView.refused(c, targets.of(c, chosen(c)), chosen(c), e.getMessage());
     }
   }
 
@@ -372,8 +366,9 @@ public class CrossingService {
    * How the files would lie, with what is needed to carry them.
    *
    * @param list of the emulator, that goes along
+   * @param volumes that take them, in the order of the crossed ones
    */
-  private record Laid(CrossingView view, Crossed crossed, SlotFile list) {}
+  private record Laid(CrossingView view, Crossed crossed, SlotFile list, List<Integer> volumes) {}
 
   private Laid crossed(CrossingEntity c) {
     ChosenText chosen = chosen(c);
@@ -397,28 +392,42 @@ public class CrossingService {
       List<NameRule> rules = Catalogue.filesystem(hold.kind()).names();
       NameRule rule = rule(chosen, rules, hold);
       Menus menus = menus(hold.kind(), waiting, chosen);
-      SameThere same = sameThere(c, chosen, there);
+      List<Hold> further = chosen.further().stream().map(n -> Edit.hold(m, n, List.of())).toList();
+      SameThere same = sameThere(c, chosen, there, further);
       Crossing.Choices choices = chosen.choices(rule);
       SlotFile.Beside beside =
           SlotFile.beside(
               menus.carrier(),
               hold,
               list -> Edit.hold(m, c.volume(), with(changes(chosen), list)),
-              h -> Crossing.onto(h, coming, choices, same));
+              h ->
+                  Crossing.onto(
+                      Stream.concat(Stream.of(h), further.stream()).toList(),
+                      coming,
+                      choices,
+                      same));
       return laid(
           c, chosen.under(rule), rules, hold, there, beside.crossed(), menus, beside.list());
     }
   }
 
-  /** What on the volume has the same bytes, and stays there as it is. */
-  private SameThere sameThere(CrossingEntity c, ChosenText chosen, FileSet there) {
-    String volume = images.get(c.imageId()).sha256() + " " + c.volume();
-    return new SameThere(
-        there,
-        path ->
-            chosen.changes().stream()
-                .noneMatch(x -> path.equals(x.path()) || path.startsWith(x.path() + "/")),
-        item -> facts.digest(volume, item));
+  /** What on the volumes has the same bytes, and stays there as it is. */
+  private SameThere sameThere(
+      CrossingEntity c, ChosenText chosen, FileSet there, List<Hold> further) {
+    String image = images.get(c.imageId()).sha256() + " ";
+    SameThere out =
+        new SameThere(
+            there,
+            path ->
+                chosen.changes().stream()
+                    .noneMatch(x -> path.equals(x.path()) || path.startsWith(x.path() + "/")),
+            item -> facts.digest(image + c.volume(), item));
+    for (int i = 0; i < further.size(); i++) {
+      String volume = image + chosen.further().get(i);
+      FileSet on = further.get(i).there();
+      out = out.or(new SameThere(on, path -> true, item -> facts.digest(volume, item)));
+    }
+    return out;
   }
 
   private static List<Edit.Change> with(List<Edit.Change> changes, Edit.Change one) {
@@ -440,10 +449,12 @@ public class CrossingService {
       Crossed crossed,
       Menus menus,
       SlotFile list) {
+    Targets.Target target = targets.of(c, chosen);
     return new Laid(
-        CrossingView.of(c, target(c), chosen, rules, hold, there, crossed, menus, list),
+        CrossingView.of(c, target, chosen, rules, hold, there, crossed, menus, list),
         crossed,
-        list);
+        list,
+        target.volumes());
   }
 
   private Menus menus(String kind, List<CrossingFileEntity> waiting, ChosenText chosen) {
@@ -521,15 +532,15 @@ public class CrossingService {
     if (laid.view().laid().over() == 0 && nothing) {
       throw new ShedException("No file goes over; bring some first.");
     }
+    List<List<Edit.Change>> changes = changes(laid, changed);
     List<Long> made = new ArrayList<>();
-    int disks = laid.crossed().fits().size();
-    for (int d = 0; d < disks; d++) {
-      List<Edit.Change> changes = new ArrayList<>(changed);
-      laid.list().change().ifPresent(changes::add);
-      changes.addAll(Crossing.changes(laid.crossed().on(d), laid.view().choices().text(), stock));
-      String number = disks == 1 ? "" : " " + (d + 1) + " of " + disks;
-      made.add(
-          c.imageId() == null ? disk(c, changes, number, progress) : copy(c, changes, progress));
+    for (int d = 0; d < changes.size() && c.imageId() == null; d++) {
+      String number = changes.size() == 1 ? "" : " " + (d + 1) + " of " + changes.size();
+      made.add(disk(c, changes.get(d), number, progress));
+    }
+    if (c.imageId() != null) {
+      long copy = copy(c, laid.volumes(), changes, progress);
+      changes.forEach(v -> made.add(copy));
     }
     transaction.executeWithoutResult(
         t -> {
@@ -538,6 +549,25 @@ public class CrossingService {
           crossings.saveAndFlush(now);
         });
     return new Errands.Made(made.get(0));
+  }
+
+  /**
+   * The changes of each volume, or of each disk of a set.
+   *
+   * @param changed what is done to files that are there, on the first
+   */
+  private List<List<Edit.Change>> changes(Laid laid, List<Edit.Change> changed) {
+    List<List<Edit.Change>> out = new ArrayList<>();
+    for (int d = 0; d < laid.crossed().fits().size(); d++) {
+      List<Edit.Change> changes = new ArrayList<>();
+      if (d == 0) {
+        changes.addAll(changed);
+        laid.list().change().ifPresent(changes::add);
+      }
+      changes.addAll(Crossing.changes(laid.crossed().on(d), laid.view().choices().text(), stock));
+      out.add(changes);
+    }
+    return out;
   }
 
   /**
@@ -602,22 +632,28 @@ public class CrossingService {
     return m;
   }
 
-  private long copy(CrossingEntity c, List<Edit.Change> changes, Progress progress) {
+  private long copy(
+      CrossingEntity c, List<Integer> volumes, List<List<Edit.Change>> changes, Progress progress) {
     ImageEntity image = images.get(c.imageId());
     List<Holes.Hit> hits =
         image.hits().stream()
             .flatMap(h -> CrossingView.ThereChange.after(chosen(c).changes(), h).stream())
             .toList();
-    String made = Say.plural(changes.size(), "change", "changes");
+    String made = Say.plural(changes.stream().mapToInt(List::size).sum(), "change", "changes");
     ImageService.Source source =
         new ImageService.Source("a copy of " + image.name() + " with " + made, image.lost(), hits);
+    List<Edit.On> on =
+        IntStream.range(0, changes.size())
+            .filter(d -> !changes.get(d).isEmpty())
+            .mapToObj(d -> new Edit.On(volumes.get(d), changes.get(d)))
+            .toList();
     try (Medium from = images.open(image)) {
       return images
           .make(
               image.name() + ", " + made,
               image.sectors(),
               source,
-              to -> Edit.make(from, c.volume(), changes, to, progress),
+              to -> Edit.make(from, on, to, progress),
               progress)
           .id();
     }
@@ -654,7 +690,7 @@ public class CrossingService {
       List<CrossingView.CrossingRow> rows =
           view.laid().rows().stream().filter(r -> r.disk() == disk).toList();
       try (Medium m = images.open(images.get(view.laid().disks().get(d).image()))) {
-        Volume v = Volumes.at(m, view.volume()).volume();
+        Volume v = Volumes.at(m, view.on(d)).volume();
         Map<String, Node> there = new HashMap<>();
         for (Node n : v.all()) if (!n.folder()) there.put(n.path(), n);
         for (CrossingView.CrossingRow r : rows) {

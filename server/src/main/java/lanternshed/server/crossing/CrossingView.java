@@ -47,6 +47,7 @@ import lanternshed.server.shell.Json;
  * @param target what the files go to, in words
  * @param image whose volume it is; 0 for new disks
  * @param disk key of the kind of new disks; "" for a volume
+ * @param others volumes of the image that could take what does not fit the first
  * @param refusal why nothing can go over; "" where something can
  * @param carried whether they went
  * @param tried which of them somebody tried on the machine
@@ -58,6 +59,7 @@ record CrossingView(
     long image,
     int volume,
     String disk,
+    List<OtherVolume> others,
     ChosenText choices,
     CrossingLaid laid,
     String refusal,
@@ -67,6 +69,13 @@ record CrossingView(
   CrossingView {
     // It is kept beside what was carried, and goes on after it.
     if (tried == null) tried = List.of();
+    // What was carried before files went over several volumes is kept without them.
+    if (others == null) others = List.of();
+  }
+
+  /** Number of the volume that one of the places is, from 0; 0 for a disk of a set. */
+  int on(int disk) {
+    return disk == 0 ? volume : image == 0 ? 0 : choices.further().get(disk - 1);
   }
 
   private static final int MOST_FOLDERS = 100;
@@ -148,6 +157,9 @@ record CrossingView(
           menu);
     }
   }
+
+  /** A volume of the image, and the room that it has. */
+  record OtherVolume(int number, String name, String free) {}
 
   /**
    * A file that was tried on the machine (T-6).
@@ -282,6 +294,7 @@ record CrossingView(
    * @param changes what becomes of files that are on the volume
    * @param text what becomes of those that come and are texts
    * @param machine key of the machine that the card is for; "" for none
+   * @param further volumes of the image that take what its first one does not, in their order
    */
   record ChosenText(
       @NotNull @Size(max = 20) String rule,
@@ -293,9 +306,11 @@ record CrossingView(
       @NotNull @Size(max = 20_000) List<@NotNull String> left,
       @NotNull @Size(max = 5000) List<@Valid ThereChange> changes,
       @NotNull TextChange text,
-      @Size(max = 60) String machine) {
+      @Size(max = 60) String machine,
+      @Size(max = 64) List<@Min(0) Integer> further) {
     ChosenText {
       if (machine == null) machine = "";
+      further = further == null ? List.of() : further.stream().distinct().toList();
     }
 
     static final ChosenText OPEN =
@@ -309,11 +324,12 @@ record CrossingView(
             List.of(),
             List.of(),
             TextChange.NONE,
-            "");
+            "",
+            List.of());
 
     ChosenText under(NameRule r) {
       return new ChosenText(
-          r.key(), shelving, most, lines, together, names, left, changes, text, machine);
+          r.key(), shelving, most, lines, together, names, left, changes, text, machine, further);
     }
 
     Crossing.Choices choices(NameRule r) {
@@ -510,11 +526,12 @@ record CrossingView(
       int rootLeft,
       Sum because,
       long image) {
-    static DiskView of(String name, Crossed crossed, int d, Hold hold) {
+    static DiskView of(String name, Crossed crossed, int d) {
       Maker.Fit fit = crossed.fits().get(d);
+      Hold hold = crossed.holds().get(d);
       long unit = hold.layout().clusterBytes();
       String units = Catalogue.unit(hold.kind()) + "s";
-      long before = crossed.there().needed() * unit;
+      long before = hold.with(List.of()).needed() * unit;
       long after = fit.needed() * unit;
       long size = fit.there() * unit;
       Sum.Builder sum =
@@ -619,7 +636,7 @@ record CrossingView(
   /** How the files would lie. */
   static CrossingView of(
       CrossingEntity c,
-      String target,
+      Targets.Target target,
       ChosenText chosen,
       List<NameRule> rules,
       Hold hold,
@@ -628,9 +645,9 @@ record CrossingView(
       Menus menus,
       SlotFile list) {
     List<DiskView> disks = new ArrayList<>();
-    String volume = target.split(" of ")[0];
     for (int d = 0; d < crossed.fits().size(); d++) {
-      disks.add(DiskView.of(c.imageId() == null ? "Disk " + (d + 1) : volume, crossed, d, hold));
+      disks.add(
+          DiskView.of(c.imageId() == null ? "Disk " + (d + 1) : target.names().get(d), crossed, d));
     }
     CrossingLaid laid =
         new CrossingLaid(
@@ -658,20 +675,26 @@ record CrossingView(
   }
 
   /** Where nothing can go over, with the reason. */
-  static CrossingView refused(CrossingEntity c, String target, ChosenText chosen, String refusal) {
+  static CrossingView refused(
+      CrossingEntity c, Targets.Target target, ChosenText chosen, String refusal) {
     return view(c, target, chosen, CrossingLaid.NONE, refusal);
   }
 
   private static CrossingView view(
-      CrossingEntity c, String target, ChosenText chosen, CrossingLaid laid, String refusal) {
+      CrossingEntity c,
+      Targets.Target target,
+      ChosenText chosen,
+      CrossingLaid laid,
+      String refusal) {
     long image = c.imageId() == null ? 0 : c.imageId();
     return new CrossingView(
         c.id(),
         c.version(),
-        target,
+        target.says(),
         image,
         c.volume(),
         c.disk(),
+        target.others(),
         chosen,
         laid,
         refusal,
@@ -688,6 +711,7 @@ record CrossingView(
         image,
         volume,
         disk,
+        others,
         choices,
         laid.made(images),
         refusal,
@@ -697,7 +721,7 @@ record CrossingView(
 
   CrossingView with(List<TriedView> now) {
     return new CrossingView(
-        id, version, target, image, volume, disk, choices, laid, refusal, carried, now);
+        id, version, target, image, volume, disk, others, choices, laid, refusal, carried, now);
   }
 
   private static String seal(ChosenText chosen, Crossed crossed, SlotFile list) {
