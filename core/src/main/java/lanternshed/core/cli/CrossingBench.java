@@ -27,7 +27,9 @@ import lanternshed.core.work.Crossing.Choices;
 import lanternshed.core.work.Crossing.Coming;
 import lanternshed.core.work.Crossing.Crossed;
 import lanternshed.core.work.Edit;
+import lanternshed.core.work.Hold;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.SameThere;
 import lanternshed.core.work.Stock;
 
 /**
@@ -68,6 +70,13 @@ final class CrossingBench {
         out,
         "half of them stay",
         () -> Crossing.onto(Edit.hold(half, 0, List.of()), files, choices(Shelving.AS_IT_IS)));
+    line(
+        out,
+        "over two volumes, some stay",
+        () -> {
+          List<Hold> both = List.of(Edit.hold(half, 0, List.of()), Edit.hold(half, 0, List.of()));
+          return Crossing.onto(both, files, choices(Shelving.AS_IT_IS), SameThere.NONE);
+        });
     line(
         out,
         "over disks of 1.44 MB",

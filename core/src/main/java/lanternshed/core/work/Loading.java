@@ -194,7 +194,9 @@ public final class Loading {
     while (!left.isEmpty()) {
       List<Group> now = together(left, step, set);
       List<Cargo> all = now.stream().flatMap(g -> g.files().stream()).toList();
-      int at = now.size() == 1 ? place(set, next, all) : last(set, all);
+      int at = first(set, now.get(0));
+      if (now.size() == 1) at = place(set, next, all);
+      else if (!set.get(at).take(all)) at = -1;
       if (at < 0 && now.size() > 1) {
         step = now.size() / 2;
         continue;
@@ -240,25 +242,25 @@ public final class Loading {
   }
 
   /**
-   * The groups that can be asked of the last disk at once, as no other has room for any of them: a
+   * The groups that are asked of one volume at once, as none before it has room for any of them: a
    * maker that is asked once for each of many files takes longer than all the rest.
    */
   private static List<Group> together(Deque<Group> left, int most, List<Filling> set) {
     List<Group> out = new ArrayList<>();
+    int at = first(set, left.getFirst());
     for (Group g : left) {
-      boolean earlier =
-          set.isEmpty()
-              || set.subList(0, set.size() - 1).stream()
-                  .anyMatch(f -> f.mayTake(g.unitsOn(f.hold)));
-      if (out.size() == most || (earlier && !out.isEmpty())) break;
+      if (out.size() == most || (!out.isEmpty() && (at < 0 || first(set, g) != at))) break;
       out.add(g);
-      if (earlier) break;
     }
     return out;
   }
 
-  private static int last(List<Filling> set, List<Cargo> files) {
-    return set.get(set.size() - 1).take(files) ? set.size() - 1 : -1;
+  /** Number of the first that may take a group; −1 where none may. */
+  private static int first(List<Filling> set, Group g) {
+    for (int d = 0; d < set.size(); d++) {
+      if (set.get(d).mayTake(g.unitsOn(set.get(d).hold))) return d;
+    }
+    return -1;
   }
 
   /** Why none took them, beyond room. */
