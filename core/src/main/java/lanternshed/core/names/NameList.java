@@ -42,6 +42,9 @@ public final class NameList {
 
   private final Map<String, Integer> tails = new HashMap<>();
 
+  /** By name what it is cleaned to: most are asked for twice. */
+  private final Map<String, NameRule.Cleaned> cleaned = new HashMap<>();
+
   private NameList(NameRule rule) {
     this.rule = rule;
   }
@@ -72,7 +75,9 @@ public final class NameList {
     from.forEach(f -> out.put(f, null));
     // What somebody chose has its name before the others; so has a name that stands as it is.
     Set<String> changed = new HashSet<>();
-    for (String f : out.keySet()) if (rule.fault(name(f)).isPresent()) changed.add(f);
+    for (String f : out.keySet()) {
+      if (!list.clean(name(f)).name().equals(name(f))) changed.add(f);
+    }
     List<String> order = new ArrayList<>(out.keySet());
     order.sort(
         Comparator.comparing((String f) -> !chosen.containsKey(f))
@@ -103,11 +108,15 @@ public final class NameList {
     return out.toString();
   }
 
+  private NameRule.Cleaned clean(String name) {
+    return cleaned.computeIfAbsent(name, rule::clean);
+  }
+
   private Named named(String from, String wanted, String folder) {
     List<String> changes = new ArrayList<>();
     boolean out = depth(folder) < depth(wanted);
     if (out) changes.add("out of its folder " + parent(wanted));
-    NameRule.Cleaned c = rule.clean(name(wanted));
+    NameRule.Cleaned c = clean(name(wanted));
     changes.addAll(c.changes());
     String to = free(folder, c, this::isFileFree);
     if (!to.equals(folder + c.name())) changes.add("numbered, as the name is taken");
@@ -152,7 +161,7 @@ public final class NameList {
     String as = patterned && rule.capitals() ? fold(name) : name;
     if (!rule.folderFits(as, depth(above) + 1)) return above;
     if (patterned && taken.contains(fold(above + as))) return above;
-    String to = patterned ? above + as : free(above, rule.clean(name), f -> isFolderFree(f, own));
+    String to = patterned ? above + as : free(above, clean(name), f -> isFolderFree(f, own));
     taken.add(fold(to) + "/");
     return spelled.computeIfAbsent(fold(to), t -> to) + "/";
   }

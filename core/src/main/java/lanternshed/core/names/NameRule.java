@@ -136,6 +136,8 @@ public record NameRule(
     Set<String> changes = new LinkedHashSet<>();
     Cleaned c = cleaned(name, changes);
     boolean odd = c.odd();
+    // What stands as it is but for its capitals is what it would be cleaned to once more.
+    if (changes.isEmpty() && c.name().equalsIgnoreCase(name)) return c;
     // What was cut may end in a way that the whole did not.
     for (int i = 0; i < 4; i++) {
       Cleaned again = cleaned(c.name(), changes);
@@ -146,7 +148,8 @@ public record NameRule(
   }
 
   private Cleaned cleaned(String name, Set<String> changes) {
-    String whole = Normalizer.normalize(name, Normalizer.Form.NFC).strip().replaceAll("\\.+$", "");
+    String whole = Normalizer.normalize(name, Normalizer.Form.NFC).strip();
+    while (whole.endsWith(".")) whole = whole.substring(0, whole.length() - 1);
     String type = typeOf(whole);
     if (!type.isEmpty()) whole = whole.substring(0, whole.length() - type.length());
     else if (!types.isEmpty()) type = "." + types.get(0);
@@ -209,6 +212,7 @@ public record NameRule(
   }
 
   private String typeOf(String name) {
+    if (types.isEmpty()) return "";
     String low = name.toLowerCase(Locale.ROOT);
     return types.stream()
         .map(t -> "." + t)
