@@ -9,12 +9,14 @@ import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import { count } from '../shed/units'
 import NewJob from './NewJob.vue'
+import TakeJobIn from './TakeJobIn.vue'
 
 const PAGE = 50
 const crumbs = useCrumbs()
 const show = useTrail()
 const at = ref(0)
 const opening = ref(false)
+const taking = ref(false)
 const words = ref('')
 const find = refDebounced(words, 200)
 const waits = useLocalStorage('shed jobs waits', '')
@@ -96,12 +98,15 @@ function where(job: JobRow): string {
       </div>
       <input
         v-model="words"
-        class="field w-56!"
-        placeholder="part of machine or fault"
+        class="field w-44!"
+        placeholder="machine or fault"
         aria-label="Jobs whose machine, fault or medium has these letters"
         maxlength="200"
       />
       <span class="grow" />
+      <button type="button" class="text-[15px] hover:text-river" @click="taking = true">
+        take one in
+      </button>
       <button type="button" class="next" @click="opening = true">Open a job</button>
     </div>
     <p v-if="jobs.isError.value" class="sheet border-brick p-4 text-brick" role="alert">
@@ -168,5 +173,6 @@ function where(job: JobRow): string {
       </p>
     </div>
     <NewJob v-if="opening" @close="opening = false" />
+    <TakeJobIn v-if="taking" @close="taking = false" />
   </section>
 </template>

@@ -8,6 +8,7 @@ import Downloads from '../../parts/Downloads.vue'
 import RestoreDialog from '../../parts/RestoreDialog.vue'
 import WipeDialog from '../../parts/WipeDialog.vue'
 import WorkPanel from '../../parts/WorkPanel.vue'
+import ArchiveOut from './ArchiveOut.vue'
 import SheetsOut from './SheetsOut.vue'
 import SinceWritten from './SinceWritten.vue'
 import { useRecord } from '../shared/useRecord'
@@ -112,6 +113,7 @@ const onlyBackup = computed({
       </section>
       <SinceWritten v-if="job.goldenId && job.builtId" :job="job" />
       <SheetsOut :job="job" />
+      <ArchiveOut :job="job" />
       <section v-if="!job.workId && !job.closed" class="sheet p-5">
         <h2 class="head">After the first start: read the finished card back</h2>
         <p class="mt-1 text-slate">

@@ -91,6 +91,51 @@ class DemoTest {
         .contains("wraps like this");
   }
 
+  /** What a screen shows of a job, without what is a number of one shed alone. */
+  private static JsonNode shown(TestShed at, long job) {
+    var view = (tools.jackson.databind.node.ObjectNode) at.get("/api/jobs/" + job).json();
+    for (String own : List.of("id", "mediumId", "cardId", "rescuedId", "builtId", "goldenId")) {
+      boolean there = view.get(own).asLong() > 0;
+      view.put(own, there ? 1 : 0);
+    }
+    JsonNode board = at.get("/api/jobs/" + job + "/fault").json();
+    JsonNode plan = at.get("/api/jobs/" + job + "/plan").json();
+    JsonNode reasoning = board.path("reasoning");
+    view.put("fault reasoned", reasoning.path("verdict").path("sentence").asString(""));
+    view.put("explained", reasoning.findValuesAsString("name").toString());
+    view.put("tests", board.path("trials").findValuesAsString("title").toString());
+    // What is proposed before somebody settled it depends on the cards of the shed.
+    boolean settled = plan.path("settled").asBoolean(false);
+    if (settled) view.set("plan", plan.path("plan").path("verdict"));
+    return view;
+  }
+
+  @Test
+  @Order(LAST)
+  void everyJobIsTakenInByAnotherShedAsItIs() throws Exception {
+    try (TestShed other = new TestShed(false, 0)) {
+      int images = 0;
+      for (JsonNode job : jobs().values()) {
+        long id = job.get("id").asLong();
+        StringBuilder chosen = new StringBuilder("0");
+        for (JsonNode i : shed.get("/api/jobs/" + id + "/archive/parts").json().get("images")) {
+          chosen.append(',').append(i.get("id").asLong());
+          images++;
+        }
+        byte[] zip = shed.bytes("/api/jobs/" + id + "/archive?images=" + chosen);
+        JsonNode done = ArchiveTest.takenIn(other, zip);
+        assertThat(done.get("state").asString()).as(job + " " + done).isEqualTo("DONE");
+        long there = done.get("made").asLong();
+        byte[] again = other.bytes("/api/jobs/" + there + "/archive?images=");
+        assertThat(ArchiveTest.rows(ArchiveTest.unpacked(again), true))
+            .isEqualTo(ArchiveTest.rows(ArchiveTest.unpacked(zip), false));
+        // A look at a board that is empty lays it, so that it comes last.
+        assertThat(shown(other, there)).isEqualTo(shown(shed, id));
+      }
+      assertThat(images).isGreaterThan(8);
+    }
+  }
+
   private static JsonNode reasoning(String machine) {
     long id = jobs().get(machine).get("id").asLong();
     return shed.get("/api/jobs/" + id + "/fault").json().get("reasoning");

@@ -139,7 +139,8 @@ public class BroughtService {
     return all.size();
   }
 
-  private static String plain(String path) {
+  /** A path that names a place among the files and never one on this computer. */
+  public static String plain(String path) {
     return DesktopFiles.plain(path, NEVER, true);
   }
 

@@ -99,7 +99,12 @@ public class ImageEntity {
   }
 
   public List<Holes.Hit> hits() {
-    return Json.read(hits, new TypeReference<List<Holes.Hit>>() {});
+    return hits(hits);
+  }
+
+  /** Hits as they are kept. */
+  public static List<Holes.Hit> hits(String json) {
+    return Json.read(json, new TypeReference<List<Holes.Hit>>() {});
   }
 
   void setRemoved(boolean now) {

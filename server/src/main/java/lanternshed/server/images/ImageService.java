@@ -145,6 +145,11 @@ public class ImageService {
         .filter(i -> Files.exists(shelf.image(i.sha256())));
   }
 
+  /** The image of that digest, whether or not its bytes are still here. */
+  public Optional<ImageEntity> ever(String sha256) {
+    return images.findBySha256(sha256);
+  }
+
   /** The image of that digest. */
   public Optional<ImageEntity> find(String sha256) {
     return images.findBySha256(sha256).filter(ImageEntity::here);

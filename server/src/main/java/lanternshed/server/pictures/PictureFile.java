@@ -9,6 +9,7 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.Iterator;
 import java.util.Locale;
 import java.util.Set;
@@ -28,6 +29,10 @@ import net.coobird.thumbnailator.Thumbnails;
 final class PictureFile {
   static final long MOST_BYTES = 20_000_000;
   private static final Set<String> KINDS = Set.of("jpeg", "png", "webp");
+
+  /** Directories of a JPEG that was written here, and what is known of its file. */
+  private static final Set<String> BARE = Set.of("JPEG", "JFIF", "Huffman", "File Type", "File");
+
   private static final long MOST_PIXELS = 64_000_000;
 
   /** The longer side that is kept; more than a print of the bench card shows. */
@@ -36,6 +41,11 @@ final class PictureFile {
   private static final int SMALL = 320;
 
   record Kept(String type, int width, int height) {}
+
+  /** How a file becomes the picture that is kept, and its small form. */
+  interface Way {
+    Kept keep(Path from, Path picture, Path small) throws IOException;
+  }
 
   private PictureFile() {}
 
@@ -52,6 +62,30 @@ final class PictureFile {
       throw new ShedException(
           "This picture takes more memory than there is. Make it smaller and bring it in again.",
           e);
+    }
+  }
+
+  /**
+   * The same of one that was kept so before: its bytes stay as they are, where it unpacks, is no
+   * larger, and says nothing beside the picture.
+   */
+  static synchronized Kept again(Path from, Path picture, Path small) throws IOException {
+    Kept kept = keep(from, picture, small);
+    BufferedImage image = read(from);
+    boolean same = image.getWidth() == kept.width() && image.getHeight() == kept.height();
+    if (same && isBare(from)) Files.copy(from, picture, StandardCopyOption.REPLACE_EXISTING);
+    return kept;
+  }
+
+  /** A JPEG without what cameras and programs add. */
+  private static boolean isBare(Path from) throws IOException {
+    try {
+      for (var d : ImageMetadataReader.readMetadata(from.toFile()).getDirectories()) {
+        if (!BARE.contains(d.getName())) return false;
+      }
+      return true;
+    } catch (ImageProcessingException e) {
+      return false;
     }
   }
 

@@ -85,6 +85,24 @@ public class PictureService {
   /** Keeps a picture from a stream; what is refused leaves nothing behind. */
   @Transactional
   public PictureView add(long job, String place, String name, InputStream in) throws IOException {
+    return keep(job, place, name, clock.instant(), in, PictureFile::keep);
+  }
+
+  /**
+   * Keeps a picture that another shed kept before: as it is, byte by byte, where it is as one is
+   * kept here.
+   *
+   * @param taken when it came there
+   */
+  @Transactional
+  public PictureView again(long job, String place, String name, Instant taken, InputStream in)
+      throws IOException {
+    return keep(job, place, name, taken, in, PictureFile::again);
+  }
+
+  private PictureView keep(
+      long job, String place, String name, Instant taken, InputStream in, PictureFile.Way way)
+      throws IOException {
     jobs.get(job);
     if (!place.matches("(inspection|fit|prove):\\d{1,2}|map|log")) {
       throw new ShedException(
@@ -96,10 +114,9 @@ public class PictureService {
       Path picture = shelf.freshHalf();
       Path small = shelf.freshHalf();
       try {
-        PictureFile.Kept kept = PictureFile.keep(half, picture, small);
+        PictureFile.Kept kept = way.keep(half, picture, small);
         PictureEntity p =
-            pictures.saveAndFlush(
-                new PictureEntity(job, place, named(name), kept, clock.instant()));
+            pictures.saveAndFlush(new PictureEntity(job, place, named(name), kept, taken));
         Files.move(picture, shelf.picture(p.id(), false));
         Files.move(small, shelf.picture(p.id(), true));
         events.tell("job", Map.of("id", job));

@@ -1,0 +1,2 @@
+/** A whole job as one file: written by one shed, and taken in by another. */
+package lanternshed.server.archive;
