@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.HexFormat;
 import java.util.List;
@@ -292,6 +293,22 @@ class ArchiveTest {
         .isNotEmpty();
     assertThat(refused(with(s -> s.replaceFirst("\"station\" : \"?1\"?", "\"station\" : \"x\""))))
         .isNotEmpty();
+  }
+
+  @Test
+  void aFewBytesThatUnpackToAGreatManyAreRefused() throws Exception {
+    Map<String, byte[]> rows = new TreeMap<>(archive);
+    byte[] empty = "[{},".getBytes(StandardCharsets.UTF_8);
+    byte[] many = new byte[9 << 20];
+    for (int i = 0; i < many.length; i++) many[i] = empty[i % empty.length];
+    rows.put("data/job.json", many);
+    assertThat(refused(listed(rows))).contains("more of its job than any shed keeps");
+    rows.put("data/job.json", new byte[33 << 20]);
+    assertThat(refused(listed(rows))).contains("unpacks to more than 32");
+    String own = archive.keySet().stream().filter(n -> n.contains("/images/")).findFirst().get();
+    Map<String, byte[]> longer = new TreeMap<>(archive);
+    longer.put(own, Arrays.copyOf(archive.get(own), archive.get(own).length + (1 << 20)));
+    assertThat(refused(listed(longer))).contains("unpacks to more than");
   }
 
   /**

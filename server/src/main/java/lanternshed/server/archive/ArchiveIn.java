@@ -50,7 +50,14 @@ import tools.jackson.databind.node.ObjectNode;
 @Service
 class ArchiveIn {
   private static final Logger LOG = LoggerFactory.getLogger(ArchiveIn.class);
-  private static final int MOST_ROWS = 64 << 20;
+  private static final int MOST_ROWS = 32 << 20;
+
+  /** A few letters of JSON can be a great many values in memory. */
+  private static final int MOST_VALUES = 1_500_000;
+
+  /** The longest file that is brought from a desktop. */
+  private static final long MOST_FILE = 0xFFFF_FFFFL;
+
   private static final long MOST_SECTORS = 1L << 33;
 
   private final JobRows rows;
@@ -99,7 +106,10 @@ class ArchiveIn {
   private Errands.Made taken(BagReader bag, Progress progress) {
     String text = bag.text(Inside.ROWS, MOST_ROWS);
     // Images are read once, as they come to the shelf; all else is held against its digest first.
-    for (String path : bag.paths()) if (!Inside.isImage(path)) bag.read(path, in -> {});
+    for (String path : bag.paths()) {
+      progress.at("looking at " + path, 0, 0);
+      if (!Inside.isImage(path)) bag.read(path, MOST_FILE, in -> {});
+    }
     tried(bag, text);
     Map<String, List<ObjectNode>> all = all(text);
     Numbers numbers = new Numbers();
@@ -145,6 +155,10 @@ class ArchiveIn {
   }
 
   private static Map<String, List<ObjectNode>> all(String text) {
+    long values = text.chars().filter(c -> c == ',' || c == '{' || c == '[').count();
+    if (values > MOST_VALUES) {
+      throw new ShedException("This archive says more of its job than any shed keeps of one.");
+    }
     ObjectNode read;
     try {
       read = Json.read(text, ObjectNode.class);
@@ -285,7 +299,7 @@ class ArchiveIn {
       if (!bag.paths().contains(Inside.image(sha256))) continue;
       Optional<ImageEntity> here = images.find(sha256);
       if (here.isPresent()) {
-        bag.read(Inside.image(sha256), in -> {});
+        bag.read(Inside.image(sha256), here.get().sectors() * 512, in -> {});
         if (here.get().sectors() != row.path("sectors").asLong(0)) {
           throw length(row.path("name").asString());
         }
@@ -309,7 +323,11 @@ class ArchiveIn {
         name,
         sectors,
         source,
-        to -> bag.read(Inside.image(sha256), in -> fill(to, in, name, sha256, progress)),
+        to ->
+            bag.read(
+                Inside.image(sha256),
+                sectors * 512 + 1,
+                in -> fill(to, in, name, sha256, progress)),
         progress);
   }
 
@@ -347,6 +365,7 @@ class ArchiveIn {
       if (Files.exists(shelf.brought(sha256))) continue;
       bag.read(
           Inside.file(sha256),
+          MOST_FILE,
           in -> {
             DesktopFiles.Kept kept = desktop.keep(path, in, row.path("bytes").asLong(-1));
             if (!kept.sha256().equals(sha256)) {
@@ -389,6 +408,7 @@ class ArchiveIn {
     long job = numbers.of("job", row.path("job_id").asLong(0)).orElseThrow();
     bag.read(
         Inside.picture(old),
+        MOST_FILE,
         in ->
             numbers.put(
                 JobRows.PICTURE.name(),

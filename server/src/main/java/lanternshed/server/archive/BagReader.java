@@ -1,12 +1,15 @@
 package lanternshed.server.archive;
 
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import lanternshed.core.measure.Say;
@@ -93,7 +96,7 @@ final class BagReader implements AutoCloseable {
         throw new ShedException(
             path + " is named in the list of this archive and is not in it; it is not whole.");
       }
-      listed.put(path, parts[0].toLowerCase(java.util.Locale.ROOT));
+      listed.put(path, parts[0].toLowerCase(Locale.ROOT));
     }
   }
 
@@ -105,14 +108,16 @@ final class BagReader implements AutoCloseable {
   /**
    * Reads one file and holds it against its digest; whoever reads believes nothing before this
    * returns.
+   *
+   * @param most bytes that it may unpack to
    */
-  void read(String path, Body body) {
+  void read(String path, long most, Body body) {
     String digest = listed.get(path);
     if (digest == null) throw new ShedException(path + " is not in this archive.");
-    try (InputStream raw = stream("data/" + path);
+    try (InputStream raw = new Bounded(stream("data/" + path), path, most);
         DigestInputStream in = new DigestInputStream(raw, Sha256.fresh())) {
       body.read(in);
-      in.transferTo(java.io.OutputStream.nullOutputStream());
+      in.transferTo(OutputStream.nullOutputStream());
       if (HexFormat.of().formatHex(in.getMessageDigest().digest()).equals(digest)) return;
     } catch (IOException e) {
       throw damaged(path, e);
@@ -123,8 +128,38 @@ final class BagReader implements AutoCloseable {
   /** A short file. */
   String text(String path, int most) {
     byte[][] out = new byte[1][];
-    read(path, in -> out[0] = bounded(in, path, most));
+    read(path, most, in -> out[0] = in.readAllBytes());
     return new String(out[0], StandardCharsets.UTF_8);
+  }
+
+  /** Ends what unpacks to more than it may: a few bytes of a zip can say a great many. */
+  private static final class Bounded extends FilterInputStream {
+    private final String path;
+    private final long most;
+    private long read;
+
+    Bounded(InputStream in, String path, long most) {
+      super(in);
+      this.path = path;
+      this.most = most;
+    }
+
+    @Override
+    public int read() throws IOException {
+      byte[] one = new byte[1];
+      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] b, int at, int length) throws IOException {
+      int n = super.read(b, at, length);
+      read += Math.max(0, n);
+      if (read > most) {
+        throw new ShedException(
+            path + " of this archive unpacks to more than " + Say.size(most) + "; it is refused.");
+      }
+      return n;
+    }
   }
 
   private InputStream stream(String path) throws IOException {
@@ -134,17 +169,9 @@ final class BagReader implements AutoCloseable {
   }
 
   private byte[] bytes(String path, int most) throws IOException {
-    try (InputStream in = stream(path)) {
-      return bounded(in, path, most);
+    try (InputStream in = new Bounded(stream(path), path, most)) {
+      return in.readAllBytes();
     }
-  }
-
-  private static byte[] bounded(InputStream in, String path, int most) throws IOException {
-    byte[] b = in.readNBytes(most + 1);
-    if (b.length > most) {
-      throw new ShedException(path + " of this archive is longer than " + Say.size(most) + ".");
-    }
-    return b;
   }
 
   private static ShedException damaged(String path, Exception why) {
