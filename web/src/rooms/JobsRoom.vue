@@ -98,15 +98,12 @@ function where(job: JobRow): string {
       </div>
       <input
         v-model="words"
-        class="field w-44!"
-        placeholder="machine or fault"
+        class="field w-56!"
+        placeholder="part of machine or fault"
         aria-label="Jobs whose machine, fault or medium has these letters"
         maxlength="200"
       />
       <span class="grow" />
-      <button type="button" class="text-[15px] hover:text-river" @click="taking = true">
-        take one in
-      </button>
       <button type="button" class="next" @click="opening = true">Open a job</button>
     </div>
     <p v-if="jobs.isError.value" class="sheet border-brick p-4 text-brick" role="alert">
@@ -172,7 +169,7 @@ function where(job: JobRow): string {
         <span v-else class="ml-3 text-slate">Narrow them by a word.</span>
       </p>
     </div>
-    <NewJob v-if="opening" @close="opening = false" />
+    <NewJob v-if="opening" @close="opening = false" @take="((opening = false), (taking = true))" />
     <TakeJobIn v-if="taking" @close="taking = false" />
   </section>
 </template>

@@ -6,7 +6,7 @@ import { api, ask, sentence, type Job } from '../api/client'
 import ImageChoice from '../parts/ImageChoice.vue'
 import Dialog from '../shed/Dialog.vue'
 
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; take: [] }>()
 const router = useRouter()
 const queries = useQueryClient()
 const machine = ref('')
@@ -104,6 +104,9 @@ const open = useMutation({
       </p>
       <button class="next" :disabled="open.isPending.value || (startsFrom === 'IMAGE' && !imageId)">
         Open it
+      </button>
+      <button type="button" class="ml-4 text-river underline" @click="emit('take')">
+        take one in that another shed wrote
       </button>
     </form>
   </Dialog>
