@@ -25,7 +25,7 @@ export function useErrand() {
       tell(now)
     }
     tell(null)
-    if (now.state === 'STOPPED') throw new Problem('Stopped, as asked. Nothing of it was kept.')
+    if (now.state === 'STOPPED') throw new Problem('Stopped, as asked. Nothing half made was kept.')
     if (now.state === 'FAILED') throw new Problem(now.sentence)
     return now.made
   }

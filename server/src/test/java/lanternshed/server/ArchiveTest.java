@@ -216,6 +216,46 @@ class ArchiveTest {
           "created",
           "name");
 
+  /** A table of later that hangs on a job comes along, or somebody decided that it does not. */
+  @Test
+  void everyTableOfAJobComesAlongOrIsNamedHere() throws Exception {
+    List<String> stay = List.of("work");
+    List<String> hang = new ArrayList<>();
+    String sql =
+        "select distinct cast(conrelid as regclass)::text from pg_constraint"
+            + " where contype = 'f' and confrelid in ('job'::regclass, 'picture'::regclass,"
+            + " 'rom'::regclass, 'log_line'::regclass)";
+    try (var c = shed.database();
+        var s = c.createStatement();
+        var found = s.executeQuery(sql)) {
+      while (found.next()) hang.add(found.getString(1));
+    }
+    JsonNode rows =
+        tools.jackson.databind.json.JsonMapper.shared().readTree(archive.get("data/job.json"));
+    hang.removeAll(stay);
+    assertThat(hang).hasSizeGreaterThan(8);
+    assertThat(rows.propertyNames()).containsAll(hang);
+  }
+
+  /** An image that is whole stays on the shelf when a later one is not, and that is said. */
+  @Test
+  void whatCameBeforeItFailedIsSaid() throws Exception {
+    Map<String, byte[]> two = with(ArchiveTest::withASecondImage);
+    two.put("data/images/" + "0".repeat(64) + ".img", new byte[512]);
+    assertThat(refused(listed(two))).contains("1 image of it that is whole lies on the shelf");
+  }
+
+  private static String withASecondImage(String json) {
+    var all =
+        (tools.jackson.databind.node.ObjectNode)
+            tools.jackson.databind.json.JsonMapper.shared().readTree(json);
+    var images = (tools.jackson.databind.node.ArrayNode) all.get("image");
+    var second = (tools.jackson.databind.node.ObjectNode) images.get(0).deepCopy();
+    second.put("id", 9_999).put("sha256", "0".repeat(64)).put("sectors", 1);
+    images.add(second);
+    return all.toString();
+  }
+
   @Test
   void withoutItsImageOnlyTheNameComesAndNothingIsOpened() throws Exception {
     Map<String, byte[]> small = unpacked(shed.bytes("/api/jobs/" + job + "/archive"));

@@ -13,7 +13,7 @@ import java.util.stream.IntStream;
  */
 public final class Split {
   /** Sets up to so many pieces are looked through. */
-  private static final int MOST_PIECES = 40;
+  public static final int MOST_PIECES = 40;
 
   private static final int MOST_STEPS = 400_000;
 

@@ -2,6 +2,7 @@ package lanternshed.core.work;
 
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.LinkedHashMap;
@@ -137,7 +138,7 @@ public final class Loading {
   /**
    * Over volumes that are there, beside what each holds: the largest first, each onto the first
    * that takes it; where something would stay for want of room alone, a small set is dealt out in
-   * every other way before that is said.
+   * other ways, as many as can be looked through, before that is said.
    *
    * @param volumes in the order in which they are asked
    * @param together whether what is in one folder of the root stays on one volume, where it fits
@@ -148,28 +149,39 @@ public final class Loading {
     List<Group> groups = groups(cargo, together, set);
     Loaded first = fill(set, groups, cargo.size(), Optional.empty());
     boolean all = IntStream.range(0, cargo.size()).noneMatch(first::stays);
-    return all ? first : dealt(volumes, groups, cargo.size()).orElse(first);
+    return all ? first : dealt(volumes, groups, first);
   }
 
-  /** A way in which all of it goes, that the makers take; empty where none was found. */
-  private static Optional<Loaded> dealt(List<Hold> volumes, List<Group> groups, int files) {
+  /** A way in which all goes that could go at all, and that the makers take; else the first way. */
+  private static Loaded dealt(List<Hold> volumes, List<Group> groups, Loaded first) {
     List<Filling> set = fillings(volumes);
-    long[][] pieces =
+    List<Group> small =
         groups.stream()
+            .filter(g -> set.stream().anyMatch(f -> f.mayTake(g.unitsOn(f.hold))))
+            .toList();
+    if (small.size() > Split.MOST_PIECES) return first;
+    // What no volume takes even by itself stays whatever is done, and hinders nothing else.
+    List<Group> could =
+        small.stream()
+            .filter(g -> set.stream().anyMatch(f -> f.asked(g.files()).isPresent()))
+            .toList();
+    if (could.stream().noneMatch(g -> g.numbers().stream().anyMatch(first::stays))) return first;
+    long[][] pieces =
+        could.stream()
             .map(g -> volumes.stream().mapToLong(g::unitsOn).toArray())
             .toArray(long[][]::new);
     int[] kinds = IntStream.range(0, volumes.size()).toArray();
     long[] rooms = set.stream().mapToLong(f -> f.fit.there() - f.fit.needed()).toArray();
-    return Split.deal(pieces, kinds, rooms)
-        .flatMap(
-            at -> {
-              int[] disk = new int[files];
-              for (int g = 0; g < at.length; g++) {
-                if (!set.get(at[g]).take(groups.get(g).files())) return Optional.empty();
-                for (int number : groups.get(g).numbers()) disk[number] = at[g];
-              }
-              return Optional.of(new Loaded(disk, new String[files], fits(set), set.size()));
-            });
+    Optional<int[]> at = Split.deal(pieces, kinds, rooms);
+    if (at.isEmpty()) return first;
+    int[] disk = new int[first.disk().length];
+    Arrays.fill(disk, -1);
+    for (int g = 0; g < could.size(); g++) {
+      int place = at.get()[g];
+      if (!set.get(place).take(could.get(g).files())) return first;
+      for (int number : could.get(g).numbers()) disk[number] = place;
+    }
+    return new Loaded(disk, first.why(), fits(set), set.size());
   }
 
   private static List<Filling> fillings(List<Hold> volumes) {

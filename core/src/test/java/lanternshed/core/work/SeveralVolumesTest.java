@@ -173,6 +173,11 @@ class SeveralVolumesTest {
     for (int d = 0; d < 3; d++)
       assertThat(c.fits().get(d).needed()).isEqualTo(c.fits().get(d).there());
     carried(m, c);
+    // One that no volume takes stays, and hinders none of the others.
+    files.add(file(r, "huge", 8_000_000));
+    Crossed more = Crossing.onto(holds, files, plain(false), SameThere.NONE);
+    assertThat(more.rows().stream().filter(x -> x.state() == State.STAYS).map(Row::from))
+        .containsExactly("huge");
   }
 
   private static long bytes(Hold h) {

@@ -21,6 +21,7 @@ import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.work.Progress;
+import lanternshed.core.work.StoppedException;
 import lanternshed.server.archive.JobRows.Numbers;
 import lanternshed.server.archive.JobRows.Table;
 import lanternshed.server.errands.Errands;
@@ -54,9 +55,6 @@ class ArchiveIn {
 
   /** A few letters of JSON can be a great many values in memory. */
   private static final int MOST_VALUES = 1_500_000;
-
-  /** The longest file that is brought from a desktop. */
-  private static final long MOST_FILE = 0xFFFF_FFFFL;
 
   private static final long MOST_SECTORS = 1L << 33;
 
@@ -108,14 +106,28 @@ class ArchiveIn {
     // Images are read once, as they come to the shelf; all else is held against its digest first.
     for (String path : bag.paths()) {
       progress.at("looking at " + path, 0, 0);
-      if (!Inside.isImage(path)) bag.read(path, MOST_FILE, in -> {});
+      if (!Inside.isImage(path)) bag.read(path, DesktopFiles.MOST_BYTES, in -> {});
     }
     tried(bag, text);
     Map<String, List<ObjectNode>> all = all(text);
     Numbers numbers = new Numbers();
-    int came = images(bag, all.get(JobRows.IMAGE.name()), numbers, progress);
-    files(bag, all.get(JobRows.BROUGHT.name()), progress);
-    return kept(bag, all, numbers, came);
+    try {
+      int came = images(bag, all.get(JobRows.IMAGE.name()), numbers, progress);
+      files(bag, all.get(JobRows.BROUGHT.name()), progress);
+      return kept(bag, all, numbers, came);
+    } catch (StoppedException e) {
+      throw e;
+    } catch (ShedException e) {
+      int whole = numbers.count(JobRows.IMAGE.name());
+      if (whole == 0) throw e;
+      throw new ShedException(
+          e.getMessage()
+              + " The job was not taken in; "
+              + Say.plural(
+                  whole, "image of it that is whole lies", "images of it that are whole lie")
+              + " on the shelf.",
+          e);
+    }
   }
 
   private interface Step<T> {
@@ -141,7 +153,7 @@ class ArchiveIn {
       throw new ShedException(
           "What this archive says of its job does not hold together: "
               + why
-              + ". It was changed, or is damaged; nothing of the job was taken in.",
+              + ". It was changed, or is damaged.",
           e);
     }
   }
@@ -365,7 +377,7 @@ class ArchiveIn {
       if (Files.exists(shelf.brought(sha256))) continue;
       bag.read(
           Inside.file(sha256),
-          MOST_FILE,
+          DesktopFiles.MOST_BYTES,
           in -> {
             DesktopFiles.Kept kept = desktop.keep(path, in, row.path("bytes").asLong(-1));
             if (!kept.sha256().equals(sha256)) {
@@ -408,7 +420,7 @@ class ArchiveIn {
     long job = numbers.of("job", row.path("job_id").asLong(0)).orElseThrow();
     bag.read(
         Inside.picture(old),
-        MOST_FILE,
+        DesktopFiles.MOST_BYTES,
         in ->
             numbers.put(
                 JobRows.PICTURE.name(),

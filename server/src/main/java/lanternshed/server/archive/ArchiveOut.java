@@ -71,9 +71,13 @@ class ArchiveOut {
           boolean here = images.known(image).isPresent();
           list.add(new ArchiveImage(image, i.name(), what, Say.size(i.sectors() * 512), here));
         });
-    Map<String, List<ObjectNode>> all = all(id);
-    return new ArchiveView(
-        list, all.get(JobRows.PICTURE.name()).size(), all.get(JobRows.BROUGHT.name()).size());
+    long files =
+        rows.rows(JobRows.BROUGHT, Set.of(id)).stream().filter(ArchiveOut::inSight).count();
+    return new ArchiveView(list, pictures.of(id).size(), (int) files);
+  }
+
+  private static boolean inSight(ObjectNode row) {
+    return !row.path("removed").asBoolean(false);
   }
 
   /** Images that the job names, by number what each is to it. */
@@ -118,7 +122,7 @@ class ArchiveOut {
     for (Table t : JobRows.ALL) {
       List<ObjectNode> found =
           rows.rows(t, known.getOrDefault(t.of(), Set.of())).stream()
-              .filter(r -> WHOLE.contains(t) || !r.path("removed").asBoolean(false))
+              .filter(r -> WHOLE.contains(t) || inSight(r))
               .toList();
       out.put(t.name(), found);
       if (t.numbered() && !known.containsKey(t.name())) {

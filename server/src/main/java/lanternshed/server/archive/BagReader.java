@@ -177,8 +177,8 @@ final class BagReader implements AutoCloseable {
   private static ShedException damaged(String path, Exception why) {
     return new ShedException(
         path
-            + " of this archive is not what its digest says: it is damaged. Nothing of it was taken"
-            + " in; fetch the archive again.",
+            + " of this archive is not what its digest says: it is damaged. Fetch the archive"
+            + " again.",
         why);
   }
 

@@ -1,6 +1,5 @@
 package lanternshed.server.archive;
 
-import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -21,7 +20,7 @@ final class BagWriter implements AutoCloseable {
   private final String folder;
   private final StringBuilder manifest = new StringBuilder();
 
-  /** What writes one file of the bag. */
+  /** What writes one file of the bag, and does not close what it writes to. */
   interface Body {
     void write(OutputStream out) throws IOException;
   }
@@ -59,18 +58,7 @@ final class BagWriter implements AutoCloseable {
     ZipArchiveEntry entry = new ZipArchiveEntry(folder + path);
     entry.setSize(bytes);
     zip.putArchiveEntry(entry);
-    body.write(
-        new FilterOutputStream(zip) {
-          @Override
-          public void write(byte[] b, int at, int length) throws IOException {
-            out.write(b, at, length);
-          }
-
-          @Override
-          public void close() {
-            // An entry ends; the archive goes on.
-          }
-        });
+    body.write(zip);
     zip.closeArchiveEntry();
   }
 

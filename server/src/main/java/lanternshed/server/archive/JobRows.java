@@ -113,6 +113,10 @@ class JobRows {
       now.computeIfAbsent(table, t -> new LinkedHashMap<>()).put(old, number);
     }
 
+    int count(String table) {
+      return now.getOrDefault(table, Map.of()).size();
+    }
+
     Optional<Long> of(String table, long old) {
       return Optional.ofNullable(now.getOrDefault(table, Map.of()).get(old));
     }

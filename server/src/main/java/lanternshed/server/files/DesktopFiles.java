@@ -24,7 +24,10 @@ import org.springframework.stereotype.Component;
 public class DesktopFiles {
   private static final int MOST_PATH = 1000;
   private static final int MOST_NAME = 255;
-  private static final long MOST_BYTES = 0xFFFF_FFFFL;
+
+  /** The longest file that FAT keeps. */
+  public static final long MOST_BYTES = 0xFFFF_FFFFL;
+
   private static final long ROOM_STEP = 64 << 20;
   private final Shelf shelf;
 
