@@ -48,8 +48,11 @@ watch(
 )
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const old = computed(() => media.data.value?.find((m) => m.id === props.job.mediumId))
-/** An image that was brought in stands for a drive that is not here. */
-const here = computed(() => old.value?.kind !== 'image brought in')
+/** An image that was brought in, or a job that was, stands for a drive that is not here. */
+const here = computed(() => {
+  if (media.isPending.value) return false
+  return old.value ? old.value.kind !== 'image brought in' : certificate.value !== undefined
+})
 const readable = computed(() =>
   (media.data.value ?? []).filter((m) => m.kind !== 'drive' && m.id !== props.job.mediumId),
 )
