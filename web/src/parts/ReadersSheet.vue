@@ -42,8 +42,8 @@ const rows = computed(() =>
 <template>
   <p v-if="devices.isSuccess.value && !rows.length" class="mb-3 text-sm text-slate">
     No card reader is open to this shed.
-    <span class="figure">SHED_DEVICES=removable ./shed start</span> opens every one that is marked
-    removable; the path of a node opens that one.
+    <span class="figure">./shed reader removable</span>, started beside it, opens every one that is
+    marked removable; the path of a node opens that one.
   </p>
   <section
     v-else-if="rows.length || devices.isError.value"

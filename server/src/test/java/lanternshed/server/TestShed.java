@@ -63,6 +63,10 @@ public final class TestShed implements AutoCloseable {
     return port;
   }
 
+  public long pid() {
+    return process.pid();
+  }
+
   public Path home() {
     return home;
   }

@@ -34,7 +34,11 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
-import lanternshed.core.medium.NodeMedium;
+import lanternshed.core.node.AskedNodes;
+import lanternshed.core.node.NodeNow;
+import lanternshed.core.node.Nodes;
+import lanternshed.core.node.OwnNodes;
+import lanternshed.core.node.ReaderProcess;
 import lanternshed.core.plan.Plan;
 import lanternshed.core.plan.PlanRequest;
 import lanternshed.core.plan.PlanRequest.Strategy;
@@ -257,33 +261,37 @@ final class Bench implements Callable<Integer> {
       remove(image, under, said);
       return;
     }
-    try {
-      row(
-          "write 1 GiB to a card, read it back against dd direct + cmp",
-          () -> {
-            try (FileMedium from = FileMedium.open(image);
-                NodeMedium to = NodeMedium.open(Path.of(node), true, () -> {})) {
-              CardWriter.write(from, to, 0, safe -> {}, Progress.NONE);
-              if (!CardWriter.readBack(from, to, Progress.NONE).identical()) {
-                throw new ShedException("not identical");
-              }
-            }
-          },
-          () ->
-              shell(
-                  "dd if="
-                      + image
-                      + " of="
-                      + node
-                      + " oflag=direct bs=4M status=none && dd if="
-                      + node
-                      + " iflag=direct bs=4M status=none | cmp - "
-                      + image),
-          "");
+    Nodes own = new OwnNodes(List.of(node + ":write"));
+    Path socket = folder.resolve("reader.sock");
+    try (ReaderProcess reader = new ReaderProcess(own, socket, System.getProperty("user.name"))) {
+      new Thread(reader::run).start();
+      onCard("", image, own, node);
+      onCard(" through the reader process", image, new AskedNodes(socket), node);
     } finally {
       shell("losetup -d " + node);
       remove(image, under, said);
     }
+  }
+
+  private void onCard(String how, Path image, Nodes nodes, String node) throws IOException {
+    row(
+        "write 1 GiB to a card" + how + ", read it back against dd direct + cmp",
+        () -> {
+          NodeNow now = nodes.now(node);
+          try (FileMedium from = FileMedium.open(image);
+              Medium to = nodes.openWritable(node, now.identity(), now.insertion())) {
+            CardWriter.write(from, to, 0, safe -> {}, Progress.NONE);
+            if (!CardWriter.readBack(from, to, Progress.NONE).identical()) {
+              throw new ShedException("not identical");
+            }
+          }
+        },
+        () ->
+            shell(
+                ("dd if=%1$s of=%2$s oflag=direct bs=4M status=none"
+                        + " && dd if=%2$s iflag=direct bs=4M status=none | cmp - %1$s")
+                    .formatted(image, node)),
+        "");
   }
 
   /** The planner's answer for every family that is laid out, and a folder of 10 000 entries. */

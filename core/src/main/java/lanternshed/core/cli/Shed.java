@@ -15,7 +15,8 @@ import picocli.CommandLine.Command;
       KindCommand.class,
       PegsCommand.class,
       Bench.class,
-      CheckCommand.class
+      CheckCommand.class,
+      ReaderCommand.class
     },
     mixinStandardHelpOptions = true)
 public final class Shed implements Runnable {

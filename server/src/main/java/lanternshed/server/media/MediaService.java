@@ -30,6 +30,7 @@ import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Pace;
+import lanternshed.core.node.NodeNow;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.TrueSize;
@@ -123,8 +124,7 @@ public class MediaService {
     Path file = m.real() ? Path.of("") : shelf.medium(m.file());
     return switch (m.kind()) {
       case FILE -> FileMedium.open(file);
-      case DEVICE -> device(m);
-      case READER -> readers.open(m);
+      case DEVICE, READER -> readers.open(m);
       case DRIVE ->
           new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
       case CARD ->
@@ -203,45 +203,23 @@ public class MediaService {
     return media.save(m);
   }
 
-  /** Another drive at the same node is another medium: nothing is read from it under this name. */
-  private Medium device(MediumEntity m) {
-    String node = readers.allowed(m.node());
-    FileMedium opened = FileMedium.open(Path.of(node));
-    String now = readers.identity(node, opened.sectors());
-    if (m.identity().isEmpty() || m.identity().equals(now)) return opened;
-    opened.close();
-    throw new ShedException(
-        "Another drive is at "
-            + node
-            + " now: it was "
-            + m.identity()
-            + ", and is "
-            + now
-            + ". Nothing was read. Put the first one back, or take the new one as a medium of its own.");
-  }
-
   /**
    * A device node as a medium, only from the allow-list.
    *
    * @param card whether new images go on it; else it is an original, opened for reading only
    */
   public MediumEntity addDevice(String node, String name, boolean card) {
-    long sectors;
-    try (FileMedium m = FileMedium.open(Path.of(readers.allowed(node)))) {
-      sectors = m.sectors();
-    }
+    NodeNow now = readers.now(node);
+    long sectors = now.sectors();
     if (sectors == 0) throw new ShedException("The device " + node + " has no medium in it.");
-    String key = DeviceFacts.key(Path.of(node));
-    String now = readers.identity(node, sectors);
     MediumEntity.Kind kind = card ? MediumEntity.Kind.READER : MediumEntity.Kind.DEVICE;
     for (MediumEntity other : media.findByNodeNotAndRemovedFalse("")) {
-      Path there = Path.of(other.node());
-      if (!Files.exists(there) || !DeviceFacts.key(there).equals(key)) continue;
-      if (!other.identity().isEmpty() && !other.identity().equals(now)) continue;
+      if (!now.key().equals(keyAt(other.node()))) continue;
+      if (!other.identity().isEmpty() && !other.identity().equals(now.identity())) continue;
       throw new ConflictException(
           "This device is there already, as \"" + other.name() + "\"; go on with that one.");
     }
-    String serial = card ? readers.facts(node).serial() : node;
+    String serial = card ? now.serial() : node;
     MediumEntity m =
         new MediumEntity(
             clean(name),
@@ -254,8 +232,16 @@ public class MediaService {
             "",
             shelf.newMediumFile(),
             clock.instant());
-    m.at(node, now);
+    m.at(node, now.identity());
     return media.save(m);
+  }
+
+  private String keyAt(String node) {
+    try {
+      return readers.now(node).key();
+    } catch (ShedException e) {
+      return "";
+    }
   }
 
   /** Why nothing is written to a card in a reader as it is now; none for what is no such card. */

@@ -13,6 +13,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param mostCardSectors above this no medium is taken for a card (W-3)
  * @param mostUploadBytes bound of one upload, after unpacking
  * @param devices the device nodes that may be opened, each as the list of readers says it
+ * @param reader socket of the reader process, which opens devices where the list here is empty
  * @param spareBytes what stays free on the disk whatever is stored
  */
 @ConfigurationProperties("shed")
@@ -23,7 +24,8 @@ public record Settings(
     long mostCardSectors,
     long mostUploadBytes,
     long spareBytes,
-    List<String> devices) {
+    List<String> devices,
+    Path reader) {
   public Settings {
     devices = devices == null ? List.of() : devices.stream().filter(d -> !d.isBlank()).toList();
   }

@@ -12,7 +12,7 @@ class ShelfTest {
   @TempDir private Path home;
 
   private Shelf shelf(long spare) {
-    return new Shelf(new Settings(home, false, 0, 1, 1, spare, java.util.List.of()));
+    return new Shelf(new Settings(home, false, 0, 1, 1, spare, java.util.List.of(), home));
   }
 
   @Test

@@ -1,4 +1,4 @@
-package lanternshed.server.media;
+package lanternshed.core.node;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,4 +1,4 @@
-package lanternshed.server.media;
+package lanternshed.core.node;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -11,7 +11,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 
 /** What the system's own files say of its block devices. */
-final class DeviceFacts {
+public final class DeviceFacts {
   /** The type of a device that reads compact discs, which are marked removable too. */
   private static final long OPTICAL = 5;
 

@@ -1,0 +1,151 @@
+package lanternshed.core.node;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MediumException;
+import lanternshed.core.medium.NodeMedium;
+
+/**
+ * Nodes that this process opens itself, by a list. An entry is the path of a node, the same with
+ * ":write" where it may be written though it is not marked removable, or the word "removable" for
+ * every node that is. Nothing else is opened by any name.
+ */
+public final class OwnNodes implements Nodes {
+  private static final String WRITE = ":write";
+  private static final String REMOVABLE = "removable";
+  private static final Path NODES = Path.of("/dev");
+
+  private final List<String> entries;
+  private final DeviceFacts facts;
+
+  public OwnNodes(List<String> entries) {
+    this(entries, new DeviceFacts());
+  }
+
+  OwnNodes(List<String> entries, DeviceFacts facts) {
+    this.entries = entries.stream().filter(e -> !e.isBlank()).toList();
+    this.facts = facts;
+  }
+
+  /** Each node with whether it may be written without a mark that it is removable. */
+  private Map<String, Boolean> listed() {
+    Map<String, Boolean> out = new LinkedHashMap<>();
+    for (String entry : entries) {
+      if (entry.equals(REMOVABLE)) {
+        facts.removable().forEach(n -> out.putIfAbsent(NODES.resolve(n).toString(), false));
+      } else if (entry.endsWith(WRITE)) {
+        out.put(entry.substring(0, entry.length() - WRITE.length()), true);
+      } else {
+        out.putIfAbsent(entry, false);
+      }
+    }
+    return out;
+  }
+
+  @Override
+  public List<NodeNow> all() {
+    return listed().keySet().stream().map(this::asItIs).toList();
+  }
+
+  private NodeNow asItIs(String node) {
+    try {
+      return now(node);
+    } catch (ShedException e) {
+      return new NodeNow(node, "not there", 0, "", "", "", "", List.of(e.getMessage()));
+    }
+  }
+
+  private Path allowed(String node) {
+    if (!listed().containsKey(node)) {
+      throw new ShedException(
+          "The device "
+              + node.replaceAll("\\p{Cntrl}", " ").strip()
+              + " is not in the list of devices that may be opened. Whoever runs the shed adds it to"
+              + " SHED_DEVICES and starts it again.");
+    }
+    return Path.of(node);
+  }
+
+  @Override
+  public NodeNow now(String node) {
+    Path path = allowed(node);
+    if (Files.isRegularFile(path)) return file(node, path);
+    DeviceFacts.Device d = facts.of(path);
+    return new NodeNow(
+        node,
+        d.sectors() == 0 ? "nothing is in it" : DeviceFacts.inWords(d),
+        d.sectors(),
+        d.serial(),
+        facts.identity(path, d.sectors()),
+        facts.insertion(path),
+        DeviceFacts.key(path),
+        refusals(node, d));
+  }
+
+  /** A file that somebody put on the list is read as an old drive, and never written. */
+  private NodeNow file(String node, Path path) {
+    try (FileMedium m = FileMedium.open(path)) {
+      String no = node + " is a file and no block device; only its content is read.";
+      String identity = facts.identity(path, m.sectors());
+      String key = DeviceFacts.key(path);
+      return new NodeNow(node, "a file", m.sectors(), "", identity, "", key, List.of(no));
+    }
+  }
+
+  private List<String> refusals(String node, DeviceFacts.Device d) {
+    List<String> out = new ArrayList<>();
+    if (d.sectors() == 0) out.add("Nothing is in " + node + ".");
+    if (!d.removable() && !listed().getOrDefault(node, false)) {
+      out.add(
+          node
+              + " is not marked removable; it may be the disk of this computer. Where you know that"
+              + " it is not, whoever runs the shed writes "
+              + node
+              + WRITE
+              + " into SHED_DEVICES.");
+    }
+    if (d.readOnly()) out.add(node + " is write-protected; look at the switch of the card.");
+    for (String use : d.inUse()) out.add(node + " " + use + "; release it first.");
+    return List.copyOf(out);
+  }
+
+  @Override
+  public Medium open(String node, String identity) {
+    now(node).same(identity);
+    Path path = Path.of(node);
+    if (Files.isRegularFile(path)) return FileMedium.open(path);
+    return NodeMedium.open(path, false, () -> {});
+  }
+
+  @Override
+  public Medium openWritable(String node, String identity, String insertion) {
+    mayWrite(node, identity, insertion);
+    return NodeMedium.open(Path.of(node), true, () -> mayWrite(node, identity, insertion));
+  }
+
+  private void mayWrite(String node, String identity, String insertion) {
+    NodeNow now = now(node);
+    now.refusals().stream()
+        .findFirst()
+        .ifPresent(
+            r -> {
+              throw new MediumException(r);
+            });
+    if (!now.same(identity).insertion().equals(insertion)) {
+      throw new MediumException("The card in " + node + " was changed while it was written.");
+    }
+  }
+
+  /** The list in words, for who started it. */
+  @Override
+  public String toString() {
+    return String.join(", ", entries);
+  }
+}
