@@ -59,7 +59,7 @@ describe('what is plugged in', () => {
     answer({ 'GET /api/media/devices': [] })
     const none = show(ReadersSheet, { props: { taken: [] } })
     await flushPromises()
-    expect(none.text()).toContain('SHED_DEVICES=removable')
+    expect(none.text()).toContain('./shed reader removable')
     none.unmount()
   })
 

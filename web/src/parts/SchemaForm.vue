@@ -3,10 +3,12 @@ import { computed } from 'vue'
 
 /** A form for what a JSON Schema describes: text, numbers, choices, lists and records of these. */
 export interface Shape {
-  type?: string
+  type?: string | string[]
   title?: string
   description?: string
   enum?: string[]
+  oneOf?: { const: string | number; title: string }[]
+  uniqueItems?: boolean
   properties?: Record<string, Shape>
   items?: Shape
   maxLength?: number
@@ -17,16 +19,34 @@ export interface Shape {
 }
 const props = defineProps<{ shape: Shape; locked?: string[] }>()
 const value = defineModel<unknown>({ required: true })
+/** What may be missing as a whole: a record, or null. */
+const kind = computed(() => ([] as (string | undefined)[]).concat(props.shape.type)[0])
+const optional = computed(
+  () => Array.isArray(props.shape.type) && props.shape.type.includes('null'),
+)
+/** A choice is written as what it is, a number too. */
+const chosen = (shape: Shape, text: string) =>
+  shape.oneOf?.find((o) => String(o.const) === text)?.const ?? text
+function tick(x: unknown, on: boolean): void {
+  const others = list.value.filter((y) => y !== x)
+  value.value = on ? [...others, x] : others
+}
 const list = computed(() => (Array.isArray(value.value) ? (value.value as unknown[]) : []))
 const record = computed(() => (value.value ?? {}) as Record<string, unknown>)
 const plainItems = computed(() => props.shape.items?.type !== 'object')
 
 function empty(s: Shape): unknown {
   if (s.enum) return s.enum[0]
+  if (s.oneOf) return s.oneOf[0]?.const
+  if (Array.isArray(s.type) && s.type.includes('null')) return null
+  return filled(s)
+}
+
+function filled(s: Shape): unknown {
   if (s.type === 'array') return []
   if (s.type === 'boolean') return false
   if (s.type === 'integer' || s.type === 'number') return Math.max(0, s.minimum ?? 0)
-  if (s.type !== 'object') return ''
+  if (s.type !== 'object' && !Array.isArray(s.type)) return ''
   return Object.fromEntries(
     Object.entries(s.properties ?? {})
       .filter(([key]) => s.required?.includes(key))
@@ -49,6 +69,9 @@ function move(i: number, by: number): void {
   value.value = next
 }
 
+/** Whether one field stands under a title, so that the title is its label. */
+const named = (p: Shape) => !p.properties && p.type !== 'array'
+
 function label(x: unknown): string {
   const r = x as Record<string, unknown>
   return String(r.name ?? r.text ?? r.title ?? r.does ?? r.where ?? r.key ?? '')
@@ -64,6 +87,25 @@ function label(x: unknown): string {
   >
     <option v-for="o in shape.enum" :key="o" :value="o">{{ o || 'none' }}</option>
   </select>
+  <select
+    v-else-if="shape.oneOf"
+    class="field"
+    :value="String(value)"
+    @change="value = chosen(shape, ($event.target as HTMLSelectElement).value)"
+  >
+    <option v-for="o in shape.oneOf" :key="o.const" :value="String(o.const)">{{ o.title }}</option>
+  </select>
+  <div v-else-if="shape.items?.oneOf && shape.uniqueItems" class="flex flex-wrap gap-x-5 gap-y-1">
+    <label v-for="o in shape.items.oneOf" :key="o.const" class="flex items-center gap-2">
+      <input
+        type="checkbox"
+        class="h-5 w-5"
+        :checked="list.includes(o.const)"
+        @change="tick(o.const, ($event.target as HTMLInputElement).checked)"
+      />
+      {{ o.title }}
+    </label>
+  </div>
   <input
     v-else-if="shape.type === 'boolean'"
     type="checkbox"
@@ -119,9 +161,32 @@ function label(x: unknown): string {
       add {{ (shape.items?.title ?? 'one').toLowerCase() }}
     </button>
   </div>
-  <div v-else-if="shape.type === 'object'" class="grid gap-2">
-    <label v-for="(p, key) in shape.properties" :key="key" class="block">
-      <span class="text-sm text-slate">{{ p.title ?? key }}</span>
+  <button
+    v-else-if="optional && (value === null || value === undefined)"
+    type="button"
+    class="block text-[15px] text-river underline"
+    @click="value = filled(shape)"
+  >
+    there is one
+  </button>
+  <div v-else-if="kind === 'object'" class="grid gap-2">
+    <button
+      v-if="optional"
+      type="button"
+      class="justify-self-start text-[15px] text-river underline"
+      @click="value = null"
+    >
+      there is none
+    </button>
+    <component
+      :is="named(p) ? 'label' : 'fieldset'"
+      v-for="(p, key) in shape.properties"
+      :key="key"
+      class="block"
+    >
+      <component :is="named(p) ? 'span' : 'legend'" class="text-sm text-slate"
+        >{{ p.title ?? key }}{{ p.description ? ` (${p.description})` : '' }}</component
+      >
       <SchemaForm
         v-if="!locked?.includes(String(key))"
         :model-value="record[key] ?? empty(p)"
@@ -129,7 +194,7 @@ function label(x: unknown): string {
         @update:model-value="(to) => set(String(key), to)"
       />
       <span v-else class="figure block">{{ record[key] }}</span>
-    </label>
+    </component>
   </div>
   <input
     v-else

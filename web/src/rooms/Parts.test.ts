@@ -18,12 +18,38 @@ const row = {
 }
 const own = { ...row, key: 'own-plug', name: 'a plug of the mill', ships: false, count: 2 }
 
+const joint = {
+  type: 'string',
+  title: 'Joint',
+  oneOf: [
+    { const: 'ata40', title: '40-pin' },
+    { const: 'cf50', title: 'compact flash' },
+  ],
+}
+const side = { type: 'string', title: 'It has', oneOf: [{ const: 'M', title: 'pins' }] }
+const end = { required: ['joint', 'side'], properties: { joint, side } }
+const schema = {
+  properties: {
+    key: { type: 'string', title: 'Key' },
+    name: { type: 'string', title: 'Name' },
+    host: { type: 'object', title: 'End towards the machine', ...end },
+    card: { type: ['object', 'null'], title: 'End towards the card', ...end },
+    accepts: {
+      type: 'array',
+      title: 'Signals',
+      uniqueItems: true,
+      items: { type: 'integer', oneOf: [{ const: 5000, title: '5 V' }] },
+    },
+  },
+}
+
 async function open(rows: object[]) {
   const asked = answer({
     'GET /api/drawer': rows,
     'PUT /api/drawer/ribbon-40/count': {},
     'DELETE /api/drawer/own-plug': {},
     'POST /api/drawer': {},
+    'GET /api/drawer/schema': schema,
   })
   const w = show(PartsRoom)
   await flushPromises()
@@ -49,14 +75,38 @@ describe('the parts drawer', () => {
   })
 
   it('begins a kind of one’s own as a copy with a key of its own', async () => {
-    const { w } = await open([row])
+    const { w, asked } = await open([row])
     await w
       .findAll('button')
       .find((b) => b.text() === 'own one like it')
       ?.trigger('click')
     await flushPromises()
-    const text = document.querySelector('textarea')?.value ?? ''
-    expect(JSON.parse(text)).toMatchObject({ key: 'own-ribbon-40', name: 'ribbon, 40 to 40, own' })
+    const field = (label: string) =>
+      [...document.querySelectorAll('label')]
+        .find((l) => l.textContent?.startsWith(label))
+        ?.querySelector<HTMLInputElement | HTMLSelectElement>('input, select')
+    expect(field('Key')?.value).toBe('own-ribbon-40')
+    expect(field('Name')?.value).toBe('ribbon, 40 to 40, own')
+    const joint = field('Joint') as HTMLSelectElement
+    joint.value = 'cf50'
+    joint.dispatchEvent(new Event('change'))
+    await flushPromises()
+    document.querySelector<HTMLInputElement>('fieldset input[type=checkbox]')?.click()
+    await flushPromises()
+    const one = [...document.querySelectorAll('button')].find(
+      (b) => b.textContent?.trim() === 'there is one',
+    )
+    one?.click()
+    await flushPromises()
+    document.querySelector('form')?.dispatchEvent(new Event('submit'))
+    await flushPromises()
+    const sent = asked.find((a) => a.what === 'POST /api/drawer')?.body as { text: string }
+    expect(JSON.parse(sent.text)).toMatchObject({
+      key: 'own-ribbon-40',
+      host: { joint: 'cf50' },
+      card: { joint: 'ata40', side: 'M' },
+      accepts: [5000],
+    })
   })
 
   it('takes away own kinds only', async () => {

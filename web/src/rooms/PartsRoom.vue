@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
+import SchemaForm, { type Shape } from '../parts/SchemaForm.vue'
 import Dialog from '../shed/Dialog.vue'
 
 /** What lies in the drawer between board and card, and what could be bought (H-1). */
@@ -38,9 +39,30 @@ function lies(r: Row, typed: string): void {
 }
 const text = (e: Event) => (e.target as HTMLInputElement).value
 /** A kind of one's own begins as a copy of one that is there: no field is forgotten. */
-const editing = ref<{ text: string; title: string } | null>(null)
+const editing = ref<{ piece: Record<string, unknown>; title: string; fresh: boolean } | null>(null)
+const shape = useQuery({
+  queryKey: ['drawer-schema'],
+  queryFn: async () => (await fetch(new Request('/api/drawer/schema'))).json() as Promise<Shape>,
+  staleTime: Infinity,
+})
+/** What it is, where it plugs in, what it takes and bounds, what it costs and wants. */
+const GROUPS = [
+  ['key', 'name', 'host', 'card'],
+  ['accepts', 'gives', 'needs', 'height', 'opens', 'slots', 'minutes'],
+  ['reach', 'most', 'pio', 'bridge', 'fixed', 'solder'],
+  ['price', 'settings', 'says'],
+]
+const groups = computed(() =>
+  GROUPS.map((keys) => ({
+    type: 'object',
+    properties: Object.fromEntries(
+      keys.map((k) => [k, shape.data.value?.properties?.[k] ?? {}] as const),
+    ),
+  })),
+)
 const own = useMutation({
-  mutationFn: (t: string) => ask(api.POST('/api/drawer', { body: { text: t } })),
+  mutationFn: (piece: object) =>
+    ask(api.POST('/api/drawer', { body: { text: JSON.stringify(piece) } })),
   onSuccess: () => (editing.value = null),
   ...settled,
 })
@@ -59,16 +81,13 @@ async function chosen(e: Event): Promise<void> {
   input.value = ''
 }
 function edit(r: Row, copy: boolean): void {
-  const piece = JSON.parse(r.text) as { key: string; name: string }
+  const piece = JSON.parse(r.text) as Record<string, unknown>
   if (copy) {
-    piece.key = `own-${piece.key}`.slice(0, 40)
-    piece.name = `${piece.name}, own`
+    piece.key = `own-${r.key}`.slice(0, 40)
+    piece.name = `${r.name}, own`
   }
   own.reset()
-  editing.value = {
-    text: JSON.stringify(piece, null, 2),
-    title: copy ? 'A kind of your own' : r.name,
-  }
+  editing.value = { piece, title: copy ? 'A kind of your own' : r.name, fresh: copy }
 }
 </script>
 
@@ -182,19 +201,21 @@ function edit(r: Row, copy: boolean): void {
       </table>
     </div>
     <Dialog v-if="editing" :title="editing.title" wide @close="editing = null">
-      <form @submit.prevent="own.mutate(editing.text)">
-        <p class="text-slate">
-          Heights in tenths of a millimetre, signals in millivolts, speed in kB/s, prices in
-          hundredths; <code class="figure">card</code> is missing for a card itself.
-        </p>
-        <textarea
-          v-model="editing.text"
-          class="field figure mt-2 text-sm"
-          rows="18"
-          maxlength="20000"
-          spellcheck="false"
-          aria-label="The part as JSON"
-        />
+      <p v-if="shape.isError.value" class="text-brick" role="alert">
+        ✕ {{ sentence(shape.error.value) }}
+      </p>
+      <form v-else @submit.prevent="own.mutate(editing.piece)">
+        <div class="grid gap-x-8 gap-y-5 md:grid-cols-2">
+          <SchemaForm
+            v-for="(g, i) in groups"
+            :key="i"
+            :model-value="editing.piece"
+            :shape="g"
+            :locked="editing.fresh ? [] : ['key']"
+            class="content-start"
+            @update:model-value="(to) => (editing!.piece = to as Record<string, unknown>)"
+          />
+        </div>
         <p v-if="own.isError.value" class="mt-2 text-brick" role="alert">
           ✕ {{ sentence(own.error.value) }}
         </p>

@@ -13,7 +13,10 @@ import lanternshed.core.measure.ShedException;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * A part of a chain: cable, adapter, bridge, board or card.
@@ -135,6 +138,29 @@ public record Piece(
     } catch (IOException e) {
       throw new IllegalStateException("The parts ship with the program", e);
     }
+  }
+
+  /**
+   * The JSON Schema of a part (2020-12), with the joints there are: {@code oneOf} names each by its
+   * key and its words.
+   */
+  public static String schema() {
+    try (InputStream in = Piece.class.getResourceAsStream("/chain/schema.json")) {
+      JsonNode form = JSON.readTree(in);
+      List<Joint> power = Joint.all().stream().filter(j -> j.power() && j.reach() == 0).toList();
+      List<Joint> data = Joint.all().stream().filter(j -> j.reach() > 0).toList();
+      choose(form.at("/properties/host/properties/joint"), data);
+      choose(form.at("/properties/card/properties/joint"), data);
+      choose(form.at("/properties/needs/items"), power);
+      return JSON.writeValueAsString(form);
+    } catch (IOException e) {
+      throw new IllegalStateException("The schema of parts ships with the program", e);
+    }
+  }
+
+  private static void choose(JsonNode field, List<Joint> joints) {
+    ArrayNode choices = ((ObjectNode) field).putArray("oneOf");
+    joints.forEach(j -> choices.addObject().put("const", j.key()).put("title", j.name()));
   }
 
   /** Generic kinds, as everybody can buy them. */

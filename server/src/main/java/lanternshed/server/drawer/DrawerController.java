@@ -88,6 +88,12 @@ class DrawerController {
     return drawer.drawer().items().stream().map(DrawerRow::of).toList();
   }
 
+  /** What a part is made of, as a JSON Schema. */
+  @GetMapping(path = "/api/drawer/schema", produces = MediaType.APPLICATION_JSON_VALUE)
+  String schema() {
+    return Piece.schema();
+  }
+
   /** Count and place by themselves: another may be writing down the other of both. */
   @PutMapping("/api/drawer/{key}/count")
   void count(@PathVariable String key, @RequestBody @Valid PieceCount c) {
