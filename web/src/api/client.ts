@@ -32,6 +32,9 @@ export const api = createClient<paths>({ baseUrl: '' })
 /** The sentence of a problem, or one of our own where there was no answer at all. */
 export class Problem extends Error {}
 
+/** There was no answer at all: whether what was asked was done nobody knows. */
+export class Away extends Problem {}
+
 interface Answer<T> {
   data?: T
   error?: unknown
@@ -44,7 +47,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call
   } catch {
-    throw new Problem('The shed does not answer. Look whether it still runs, then try again.')
+    throw new Away('The shed does not answer. Look whether it still runs, then try again.')
   }
   if (answer.response.ok) return answer.data as T
   const detail = (answer.error as { detail?: string } | undefined)?.detail

@@ -17,7 +17,8 @@ export interface Shape {
   maximum?: number
   required?: string[]
 }
-const props = defineProps<{ shape: Shape; locked?: string[] }>()
+/** Records within a record are short: their fields lie side by side. */
+const props = defineProps<{ shape: Shape; locked?: string[]; within?: boolean }>()
 const value = defineModel<unknown>({ required: true })
 /** What may be missing as a whole: a record, or null. */
 const kind = computed(() => ([] as (string | undefined)[]).concat(props.shape.type)[0])
@@ -169,11 +170,15 @@ function label(x: unknown): string {
   >
     there is one
   </button>
-  <div v-else-if="kind === 'object'" class="grid gap-2">
+  <div
+    v-else-if="kind === 'object'"
+    class="grid min-w-0 gap-2"
+    :class="within ? 'items-end border-l-2 border-rule pl-3 sm:grid-cols-2' : ''"
+  >
     <button
       v-if="optional"
       type="button"
-      class="justify-self-start text-[15px] text-river underline"
+      class="col-span-full justify-self-start text-[15px] text-river underline"
       @click="value = null"
     >
       there is none
@@ -182,15 +187,21 @@ function label(x: unknown): string {
       :is="named(p) ? 'label' : 'fieldset'"
       v-for="(p, key) in shape.properties"
       :key="key"
-      class="block"
+      class="min-w-0"
+      :class="
+        p.type === 'boolean' ? 'flex flex-row-reverse items-center justify-end gap-2' : 'block'
+      "
     >
-      <component :is="named(p) ? 'span' : 'legend'" class="text-sm text-slate"
+      <component
+        :is="named(p) ? 'span' : 'legend'"
+        :class="p.type === 'boolean' ? 'text-[15px]' : 'text-sm text-slate'"
         >{{ p.title ?? key }}{{ p.description ? ` (${p.description})` : '' }}</component
       >
       <SchemaForm
         v-if="!locked?.includes(String(key))"
         :model-value="record[key] ?? empty(p)"
         :shape="p"
+        :within="true"
         @update:model-value="(to) => set(String(key), to)"
       />
       <span v-else class="figure block">{{ record[key] }}</span>

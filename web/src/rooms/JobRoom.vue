@@ -79,7 +79,7 @@ useKeys(
 </script>
 
 <template>
-  <p v-if="query.isError.value" class="sheet border-brick p-6 text-brick" role="alert">
+  <p v-if="query.isError.value && !job" class="sheet border-brick p-6 text-brick" role="alert">
     ✕ {{ sentence(query.error.value) }}
     <RouterLink to="/jobs" class="plain ml-4">To the jobs</RouterLink>
   </p>

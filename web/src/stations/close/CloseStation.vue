@@ -11,11 +11,12 @@ import WorkPanel from '../../parts/WorkPanel.vue'
 import ArchiveOut from './ArchiveOut.vue'
 import SheetsOut from './SheetsOut.vue'
 import SinceWritten from './SinceWritten.vue'
+import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 
 const props = defineProps<{ job: Job; station: Station }>()
 const queries = useQueryClient()
-const { record, save, problem } = useRecord(
+const { record, save, problem, waits } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -163,7 +164,7 @@ const onlyBackup = computed({
             >
           </span>
         </label>
-        <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+        <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
         <button v-if="!job.closed" type="button" class="next mt-3" @click="save.mutate(true)">
           Close the job
         </button>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { Job, Station } from '../../api/client'
+import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 
 /** The verdict by hand: where no board is needed, or the person knows more than it says. */
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, dirty, save, problem } = useRecord(
+const { record, dirty, save, problem, waits } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -28,7 +29,7 @@ const choices = [
       <span class="head">Why</span>
       <textarea v-model="record.notes" class="field mt-1" rows="2" maxlength="10000" />
     </label>
-    <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+    <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
     <div class="mt-2 flex gap-3">
       <button type="button" class="plain" :disabled="!record.choice" @click="save.mutate(true)">
         Settle this station

@@ -9,10 +9,11 @@ import { useKeys } from '../../shed/keys'
 import { paper } from '../../shed/paper'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
+import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, dirty, save, tick, problem } = useRecord(
+const { record, dirty, save, tick, problem, waits } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -79,7 +80,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           placeholder="screws, clips, where they lie now"
         />
       </label>
-      <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+      <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
       <div class="mt-3 flex gap-3">
         <button
           v-if="station.state !== 'MOSS'"
@@ -111,6 +112,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       title="Fit"
       :steps="steps"
       :tick="tick"
+      :waits="waits"
       @changed="save.mutate(false)"
       @close="bench = false"
     />

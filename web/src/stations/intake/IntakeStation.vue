@@ -11,11 +11,12 @@ import Pictures from '../../parts/Pictures.vue'
 import { usePictures } from '../../parts/usePictures'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
+import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 import SymptomPicker from './SymptomPicker.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, save, keep, tick, problem } = useRecord(
+const { record, save, keep, tick, problem, waits } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -144,7 +145,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
             placeholder="sounds, lights, smell, what the owner did last"
           />
         </label>
-        <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+        <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
         <div class="mt-3 flex flex-wrap gap-3">
           <button
             v-if="station.state !== 'MOSS'"
@@ -187,6 +188,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       title="Inspection"
       :steps="steps"
       :tick="tick"
+      :waits="waits"
       @changed="save.mutate(false)"
       @close="bench = false"
     />

@@ -10,11 +10,12 @@ import SpeedsSheet from '../../parts/SpeedsSheet.vue'
 import CheckList from '../shared/CheckList.vue'
 import FindingList from '../shared/FindingList.vue'
 import { START } from '../shared/start'
+import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 import ShownRows from './ShownRows.vue'
 
 const props = defineProps<{ job: Job; station: Station }>()
-const { record, dirty, save, keep, tick, seen, problem } = useRecord(
+const { record, dirty, save, keep, tick, seen, problem, waits } = useRecord(
   () => props.job,
   () => props.station,
 )
@@ -79,7 +80,7 @@ const toBoard = useMutation({
             predicted</label
           >
         </fieldset>
-        <p v-if="problem()" class="mt-2 text-brick" role="alert">✕ {{ problem() }}</p>
+        <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
         <template v-if="station.state === 'BRICK' && !dirty">
           <p class="mt-2 text-brick">✕ {{ station.sentence }}</p>
           <button type="button" class="next mt-2" @click="toBoard.mutate()">

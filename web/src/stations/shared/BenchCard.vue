@@ -3,12 +3,14 @@ import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useKeyWall, useKeys } from '../../shed/keys'
+import RecordLine from './RecordLine.vue'
 
 /** One step at a time in very large type; readable from arm's length and on a phone. */
 const props = defineProps<{
   title: string
   steps: Schemas['Step'][]
   tick: (index: number) => Schemas['Tick']
+  waits?: boolean
 }>()
 const emit = defineEmits<{ close: []; changed: [] }>()
 const at = ref(
@@ -65,6 +67,7 @@ function back(): void {
           Close <span class="key">Esc</span>
         </button>
       </div>
+      <RecordLine class="mt-2 text-lg" problem="" :waits="waits" />
       <div class="flex grow flex-col justify-center py-6">
         <p class="text-3xl leading-snug font-bold sm:text-5xl">{{ step.text }}</p>
         <p

@@ -1,20 +1,30 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, type PropType, reactive } from 'vue'
 import type { Job, Schemas, Work } from '../../api/client'
 import { liveWork } from '../../api/live'
-import { answer, job, show, step, sum } from '../../test/page'
+import { answer, job, show, station, step, sum } from '../../test/page'
+import { answerWith } from '../../test/setup'
 import BenchCard from './BenchCard.vue'
 import ChainList from '../../parts/ChainList.vue'
 import CheckList from './CheckList.vue'
 import FindingList from './FindingList.vue'
+import { merge, same } from './mergeRecord'
 import { useRecord } from './useRecord'
 import WorkPanel from '../../parts/WorkPanel.vue'
 
 afterEach(() => {
   document.body.innerHTML = ''
   liveWork.clear()
+  vi.useRealTimers()
+  localStorage.clear()
 })
+
+const problem = (status: number, detail: string) =>
+  new Response(JSON.stringify({ detail }), {
+    status,
+    headers: { 'Content-Type': 'application/json' },
+  })
 
 const steps: Schemas['Step'][] = [
   step('Unplug it.', { caution: 'Charge stays.', reading: '' }),
@@ -243,5 +253,127 @@ describe('what is written by hand', () => {
     }
     await w.setProps({ job: theirs } as never)
     expect(use().record.notes).toBe('theirs')
+  })
+
+  /** A shed that cannot be reached, which is put in reach again; the tries are made at once. */
+  function away(there: Job) {
+    vi.useFakeTimers()
+    let reach = false
+    let lost = false
+    const puts: { version: number; done: boolean; record: Job['stations'][0]['record'] }[] = []
+    answerWith(async (request) => {
+      if (!reach) throw new TypeError('no network')
+      if (request.method === 'PUT') {
+        const body = (await request.json()) as (typeof puts)[0]
+        puts.push(body)
+        if (body.version !== there.version) return problem(409, 'Somebody else changed this job.')
+        there.stations[0].record = body.record
+        there.stations[0].state = body.done ? 'MOSS' : 'LIT'
+        there.version++
+        if (lost) throw new TypeError('cut off')
+      }
+      return new Response(JSON.stringify(there))
+    })
+    const again = async () => {
+      await vi.advanceTimersByTimeAsync(3_100)
+      await vi.advanceTimersByTimeAsync(100)
+    }
+    return {
+      puts,
+      again,
+      reach: (now: boolean) => (reach = now),
+      loseAnswers: (now: boolean) => (lost = now),
+    }
+  }
+
+  it('waits where the shed does not answer, and goes over once when it does', async () => {
+    const there = job({ version: 3 })
+    const shed = away(there)
+    const { use } = record(job())
+    use().tick(1).done = true
+    use().save.mutate(false)
+    await shed.again()
+    expect(use().waits.value).toBe(true)
+    use().tick(2).reading = '5.02 V'
+    use().save.mutate(true)
+    await shed.again()
+    expect(shed.puts).toHaveLength(0)
+    // Somebody else had the same list meanwhile.
+    there.version = 8
+    there.stations[0].record.ticks.push({ index: 0, done: true, reading: '', choice: '' })
+    there.stations[0].record.notes = 'screws in the lid'
+    shed.reach(true)
+    await shed.again()
+    await shed.again()
+    expect(shed.puts).toHaveLength(1)
+    expect(shed.puts[0]).toMatchObject({ version: 8, done: true })
+    expect(there.stations[0].record.ticks.map((t) => [t.index, t.done, t.reading])).toEqual([
+      [0, true, ''],
+      [1, true, ''],
+      [2, false, '5.02 V'],
+    ])
+    expect(there.stations[0].record.notes).toBe('screws in the lid')
+    expect(use().waits.value).toBe(false)
+    expect(use().dirty.value).toBe(false)
+    expect(localStorage.length).toBe(0)
+  })
+
+  it('is not sent twice where only the answer was lost', async () => {
+    const there = job({ version: 3 })
+    const shed = away(there)
+    shed.reach(true)
+    shed.loseAnswers(true)
+    const { use } = record(job())
+    use().tick(1).done = true
+    use().save.mutate(false)
+    await shed.again()
+    shed.loseAnswers(false)
+    await shed.again()
+    expect(shed.puts).toHaveLength(1)
+    expect(use().waits.value).toBe(false)
+    expect(use().problem()).toBe('')
+  })
+
+  it('comes back after a reload and goes over then', async () => {
+    const there = job({ version: 3 })
+    const shed = away(there)
+    const first = record(job())
+    first.use().record.notes = 'cell is flat'
+    first.use().save.mutate(false)
+    await shed.again()
+    first.w.unmount()
+    shed.reach(true)
+    const { use } = record(job())
+    expect(use().record.notes).toBe('cell is flat')
+    await shed.again()
+    expect(there.stations[0].record.notes).toBe('cell is flat')
+    expect(shed.puts).toHaveLength(1)
+    expect(use().waits.value).toBe(false)
+  })
+})
+
+describe('two hands on one record', () => {
+  const empty = station(1).record
+  const point = (index: number, reading: string) => ({ index, done: true, reading, choice: '' })
+
+  it('keeps what each of them changed, point by point', () => {
+    const base = { ...empty, symptoms: ['a', 'b'], ticks: [point(0, ''), point(1, 'x')] }
+    const mine = { ...base, symptoms: ['b'], ticks: [point(0, '5 V'), point(1, 'x')] }
+    const theirs = { ...base, symptoms: ['a', 'b', 'c'], ticks: [point(0, ''), point(1, 'y')] }
+    const now = merge(base, mine, theirs)
+    expect(now.symptoms).toEqual(['b', 'c'])
+    expect(now.ticks).toEqual([point(0, '5 V'), point(1, 'y')])
+    expect(same(now, merge(base, theirs, mine))).toBe(true)
+  })
+
+  it('keeps the notes of both, and of one point the later word', () => {
+    const mine = { ...empty, notes: 'mine', ticks: [point(0, '5.1 V')], has: { ram: 4 } }
+    const theirs = { ...empty, notes: 'theirs', ticks: [point(0, '5.0 V')], has: { slots: 2 } }
+    const now = merge(empty, mine, theirs)
+    expect(now.notes).toBe('theirs\nmine')
+    expect(now.ticks).toEqual([point(0, '5.1 V')])
+    expect(now.has).toEqual({ ram: 4, slots: 2 })
+    // What has been put together once is put together with itself again.
+    expect(merge(theirs, now, now).notes).toBe('theirs\nmine')
   })
 })
