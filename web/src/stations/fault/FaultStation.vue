@@ -17,6 +17,7 @@ import { staleJob } from '../../api/live'
 import Why from '../../because/Why.vue'
 import { useKeys } from '../../shed/keys'
 import { useSettings } from '../../shed/settings'
+import GateLine from '../shared/GateLine.vue'
 import EvidenceBoard from './EvidenceBoard.vue'
 import HandVerdict from './HandVerdict.vue'
 import NextTest from './NextTest.vue'
@@ -271,12 +272,7 @@ useKeys([
       </details>
     </section>
     <div class="space-y-3">
-      <section v-if="job.gate && !settled" class="sheet border-l-4 border-l-brick p-4" role="alert">
-        <p class="font-bold text-brick">▲ {{ job.gate }}</p>
-        <RouterLink class="text-river underline" :to="`/jobs/${job.id}/1`"
-          >to the points before power</RouterLink
-        >
-      </section>
+      <GateLine v-if="!settled" :job="job" />
       <NextTest
         v-if="!settled && !named"
         :reasoning="b.reasoning"

@@ -9,6 +9,7 @@ import { useKeys } from '../../shed/keys'
 import { paper } from '../../shed/paper'
 import BenchCard from '../shared/BenchCard.vue'
 import CheckList from '../shared/CheckList.vue'
+import GateLine from '../shared/GateLine.vue'
 import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 
@@ -65,6 +66,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       />
     </section>
     <section class="sheet p-5">
+      <GateLine v-if="station.state !== 'MOSS'" class="mb-3" :job="job" />
       <p class="text-slate">Local electrical rules and licensed practice come before this list.</p>
       <div v-if="!mending" class="mt-3">
         <h2 class="head">Set before power</h2>
@@ -113,6 +115,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       :steps="steps"
       :tick="tick"
       :waits="waits"
+      :gate="job.gate"
       @changed="save.mutate(false)"
       @close="bench = false"
     />

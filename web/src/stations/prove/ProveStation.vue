@@ -10,6 +10,7 @@ import SpeedsSheet from '../../parts/SpeedsSheet.vue'
 import CheckList from '../shared/CheckList.vue'
 import FindingList from '../shared/FindingList.vue'
 import { START } from '../shared/start'
+import GateLine from '../shared/GateLine.vue'
 import RecordLine from '../shared/RecordLine.vue'
 import { useRecord } from '../shared/useRecord'
 import ShownRows from './ShownRows.vue'
@@ -56,6 +57,7 @@ const toBoard = useMutation({
   </section>
   <div v-else class="grid gap-3 lg:grid-cols-[1fr_400px]">
     <div class="space-y-3">
+      <GateLine v-if="station.state !== 'MOSS'" :job="job" />
       <section class="sheet p-4">
         <h2 class="head">What the machine shows</h2>
         <ShownRows v-if="rows.length" :rows="rows" :seen="seen" />

@@ -11,6 +11,8 @@ const props = defineProps<{
   steps: Schemas['Step'][]
   tick: (index: number) => Schemas['Tick']
   waits?: boolean
+  /** What still holds the power, where a step of this list would put it on. */
+  gate?: string
 }>()
 const emit = defineEmits<{ close: []; changed: [] }>()
 const at = ref(
@@ -68,6 +70,7 @@ function back(): void {
         </button>
       </div>
       <RecordLine class="mt-2 text-lg" problem="" :waits="waits" />
+      <p v-if="gate" class="mt-2 text-lg font-bold text-brick" role="alert">▲ {{ gate }}</p>
       <div class="flex grow flex-col justify-center py-6">
         <p class="text-3xl leading-snug font-bold sm:text-5xl">{{ step.text }}</p>
         <p

@@ -8,6 +8,7 @@ import { answerWith } from '../../test/setup'
 import BenchCard from './BenchCard.vue'
 import ChainList from '../../parts/ChainList.vue'
 import CheckList from './CheckList.vue'
+import GateLine from './GateLine.vue'
 import FindingList from './FindingList.vue'
 import { merge, same } from './mergeRecord'
 import { useRecord } from './useRecord'
@@ -349,6 +350,30 @@ describe('what is written by hand', () => {
     expect(there.stations[0].record.notes).toBe('cell is flat')
     expect(shed.puts).toHaveLength(1)
     expect(use().waits.value).toBe(false)
+  })
+})
+
+describe('what holds the power', () => {
+  it('is said again where a step would put it on, with the way to it', () => {
+    const held = job({ gate: 'No power yet: open is point 2.' })
+    const w = show(GateLine, { props: { job: held } })
+    expect(w.get('[role=alert]').text()).toContain('▲ No power yet: open is point 2.')
+    expect(w.get('a').attributes('href')).toBe('/jobs/7/1')
+    expect(
+      show(GateLine, { props: { job: job() } })
+        .find('[role=alert]')
+        .exists(),
+    ).toBe(false)
+  })
+
+  it('stands on the bench card too, and so does what waits for the shed', async () => {
+    const { tick } = ticks()
+    const props = { title: 'Fit', steps, tick, gate: 'No power yet.', waits: true }
+    const w = show(BenchCard, { props })
+    await flushPromises()
+    expect(document.body.textContent).toContain('▲ No power yet.')
+    expect(document.body.textContent).toContain('The shed does not answer.')
+    w.unmount()
   })
 })
 
