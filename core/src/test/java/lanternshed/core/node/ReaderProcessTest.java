@@ -16,6 +16,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import lanternshed.core.Child;
+import lanternshed.core.cli.Shed;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.FailingDrive;
@@ -210,21 +212,14 @@ class ReaderProcessTest {
   /** The reader process that ends says nothing of a sector: none is called bad for it. */
   @Test
   void aReaderProcessThatEndedIsNoBadSector() throws Exception {
-    ProcessBuilder b =
-        new ProcessBuilder(
-            System.getProperty("java.home") + "/bin/java",
-            "-cp",
-            System.getProperty("java.class.path"),
-            "lanternshed.core.cli.Shed",
-            "reader",
-            "--socket",
-            folder.resolve("t").toString(),
-            Files.writeString(folder.resolve("file"), "x".repeat(512 * 40)).toString());
-    process = b.redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
     Path other = folder.resolve("t");
+    String file = folder.resolve("file").toString();
+    Files.writeString(folder.resolve("file"), "x".repeat(512 * 40));
+    process =
+        Child.start(
+            Shed.class, folder.resolve("log"), "reader", "--socket", other.toString(), file);
     AskedNodes nodes = new AskedNodes(other);
     while (!Files.exists(other) || catchThrowable(nodes::all) != null) Thread.sleep(20);
-    String file = folder.resolve("file").toString();
     try (Medium m = nodes.open(file, "")) {
       assertThat(m.sector(39)).isEqualTo("x".repeat(512).getBytes(StandardCharsets.UTF_8));
       assertThatThrownBy(() -> nodes.openWritable(file, "", "")).hasMessageContaining("is a file");
@@ -241,6 +236,7 @@ class ReaderProcessTest {
     assertThatThrownBy(() -> new ReaderProcess(own, socket, "root"))
         .hasMessageContaining("runs already");
     Files.delete(folder.resolve("file"));
+    Files.delete(folder.resolve("log"));
   }
 
   @Test

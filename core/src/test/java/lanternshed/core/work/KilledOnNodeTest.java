@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import lanternshed.core.Child;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -94,7 +95,7 @@ class KilledOnNodeTest {
   }
 
   /** What the killed process does: arguments are kind, node and folder. */
-  static final class Child {
+  static final class Killed {
     public static void main(String[] args) throws IOException {
       Path folder = Path.of(args[2]);
       Path place = folder.resolve("place");
@@ -156,20 +157,7 @@ class KilledOnNodeTest {
       again(held, node);
       while (kills < KILLS || ended == 0) {
         Process p =
-            new ProcessBuilder(
-                    Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                    "-XX:TieredStopAtLevel=1",
-                    "-Xshare:auto",
-                    "-XX:+UseSerialGC",
-                    "-cp",
-                    System.getProperty("java.class.path"),
-                    Child.class.getName(),
-                    kind.name(),
-                    node,
-                    folder.toString())
-                .redirectErrorStream(true)
-                .redirectOutput(folder.resolve("log").toFile())
-                .start();
+            Child.start(Killed.class, folder.resolve("log"), kind.name(), node, folder.toString());
         int ms = kills < KILLS ? kind.leastMs + random.nextInt(2 * kind.leastMs) : 60_000;
         boolean done = p.waitFor(ms, TimeUnit.MILLISECONDS);
         p.destroyForcibly().waitFor();

@@ -12,6 +12,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import lanternshed.core.Child;
 import lanternshed.core.Samples;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Damage;
@@ -33,7 +34,7 @@ class KilledRescueTest {
   }
 
   /** What the killed process does: arguments are source, image and map. */
-  static final class Child {
+  static final class Killed {
     public static void main(String[] args) {
       // A hundredth of the drive's own time: some hundred milliseconds for all of it.
       try (FailingDrive d = drive(FileMedium.open(Path.of(args[0])), Pace.lived(1))) {
@@ -55,21 +56,13 @@ class KilledRescueTest {
     int kills = 0;
     while (kills < KILLS / HANDS + 1) {
       Process p =
-          new ProcessBuilder(
-                  Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                  "-XX:TieredStopAtLevel=1",
-                  "-Xshare:auto",
-                  "-XX:+UseSerialGC",
-                  "-cp",
-                  System.getProperty("java.class.path"),
-                  Child.class.getName(),
-                  base.toString(),
-                  image.toString(),
-                  map.toString(),
-                  number == 0 ? "files" : "plain")
-              .redirectErrorStream(true)
-              .redirectOutput(folder.resolve(number + ".log").toFile())
-              .start();
+          Child.start(
+              Killed.class,
+              folder.resolve(number + ".log"),
+              base.toString(),
+              image.toString(),
+              map.toString(),
+              number == 0 ? "files" : "plain");
       boolean ended = p.waitFor(150 + random.nextInt(500), TimeUnit.MILLISECONDS);
       p.destroyForcibly().waitFor();
       assertThat(ended && p.exitValue() != 0).as(() -> log(number)).isFalse();
