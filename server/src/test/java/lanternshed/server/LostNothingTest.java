@@ -227,7 +227,7 @@ class LostNothingTest {
     long work = shed.post("/api/jobs/" + id + "/rescue", Map.of()).json().get("id").asLong();
     JsonNode w = shed.settled(work);
     assertThat(w.get("state").asString()).isEqualTo("PAUSED");
-    assertThat(w.get("message").asString()).contains("Another drive is at");
+    assertThat(w.get("message").asString()).contains("Another medium is at");
     Files.write(device, all);
     shed.post("/api/runs/" + work + "/resume", Map.of());
     assertThat(shed.settled(work).get("state").asString()).isEqualTo("DONE");

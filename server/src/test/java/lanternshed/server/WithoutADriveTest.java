@@ -367,7 +367,7 @@ class WithoutADriveTest {
     done(shed.post("/api/jobs/" + id + "/write", Map.of("mediumId", card, "confirm", "0004")));
 
     // Of two who want one card the second is told.
-    long large = card("large card", "LARGE-0008", 2_000_000);
+    long large = card("large card", "LARGE-0008", 6_000_000);
     Map<String, Object> look = Map.of("confirm", "0008", "full", true);
     long work = shed.post("/api/media/" + large + "/true-size", look).json().get("id").asLong();
     Map<String, Object> same = Map.of("mediumId", large, "confirm", "0008");

@@ -49,6 +49,7 @@ public final class AskedNodes implements Nodes {
   }
 
   private <T> T asked(Ask what, String about, Class<T> form) {
+    if (what != Ask.ALL) needOne(about);
     try (Wire w = line()) {
       w.send(what, about);
       return JSON.readValue(Wire.text(done(w, about, WAIT_MS)), form);
@@ -71,6 +72,7 @@ public final class AskedNodes implements Nodes {
   record Order(String node, String identity, String insertion) {}
 
   private Medium opened(Ask how, String node, Order order) {
+    needOne(node);
     try {
       Wire w = line();
       try {
@@ -86,8 +88,18 @@ public final class AskedNodes implements Nodes {
     }
   }
 
+  private void needOne(String node) {
+    if (Files.exists(socket)) return;
+    throw new ShedException(
+        "The device "
+            + OwnNodes.clean(node)
+            + " is not in the list of devices that may be opened: SHED_DEVICES names none, and no"
+            + " reader process runs at "
+            + socket
+            + ". Whoever runs the shed starts one with ./shed reader.");
+  }
+
   private Wire line() throws IOException {
-    if (!Files.exists(socket)) throw new IOException("it does not run");
     Wire w = new Wire(SocketChannel.open(UnixDomainSocketAddress.of(socket)));
     try {
       String said = Wire.text(done(w, "", WAIT_MS));

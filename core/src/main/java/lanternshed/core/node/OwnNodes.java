@@ -66,11 +66,16 @@ public final class OwnNodes implements Nodes {
     if (!listed().containsKey(node)) {
       throw new ShedException(
           "The device "
-              + node.replaceAll("\\p{Cntrl}", " ").strip()
+              + clean(node)
               + " is not in the list of devices that may be opened. Whoever runs the shed adds it to"
               + " SHED_DEVICES and starts it again.");
     }
     return Path.of(node);
+  }
+
+  /** A name that somebody gave, as it may stand in a sentence. */
+  static String clean(String node) {
+    return node.replaceAll("\\p{Cntrl}", " ").strip();
   }
 
   @Override

@@ -243,7 +243,7 @@ class ReaderProcessTest {
   void whereNoneRunsThereIsNothingPluggedIn() {
     AskedNodes none = new AskedNodes(folder.resolve("none"));
     assertThat(none.all()).isEmpty();
-    assertThatThrownBy(() -> none.open(CARD, "")).hasMessageContaining("it does not run");
+    assertThatThrownBy(() -> none.open(CARD, "")).hasMessageContaining("no reader process runs");
     assertThatThrownBy(() -> new ReaderProcess(own, Path.of("/proc/none/s"), "root"))
         .hasMessageContaining("SHED_READER");
   }
