@@ -30,7 +30,15 @@ export type Picture = Schemas['PictureView']
 export const api = createClient<paths>({ baseUrl: '' })
 
 /** The sentence of a problem, or one of our own where there was no answer at all. */
-export class Problem extends Error {}
+export class Problem extends Error {
+  /** What the shed answered, 409 where somebody was faster; 0 where it was not asked. */
+  constructor(
+    sentence: string,
+    readonly status = 0,
+  ) {
+    super(sentence)
+  }
+}
 
 /** There was no answer at all: whether what was asked was done nobody knows. */
 export class Away extends Problem {}
@@ -51,7 +59,10 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   if (answer.response.ok) return answer.data as T
   const detail = (answer.error as { detail?: string } | undefined)?.detail
-  throw new Problem(detail ?? `The shed answered ${answer.response.status}.`)
+  throw new Problem(
+    detail ?? `The shed answered ${answer.response.status}.`,
+    answer.response.status,
+  )
 }
 
 /** What a person is told of anything that was thrown. */

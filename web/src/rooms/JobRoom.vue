@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, ask, sentence } from '../api/client'
+import { api, ask, Away, sentence } from '../api/client'
 import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
@@ -79,7 +79,11 @@ useKeys(
 </script>
 
 <template>
-  <p v-if="query.isError.value && !job" class="sheet border-brick p-6 text-brick" role="alert">
+  <p
+    v-if="query.isError.value && !(job && query.error.value instanceof Away)"
+    class="sheet border-brick p-6 text-brick"
+    role="alert"
+  >
     ✕ {{ sentence(query.error.value) }}
     <RouterLink to="/jobs" class="plain ml-4">To the jobs</RouterLink>
   </p>

@@ -60,9 +60,10 @@ function isRecord(p: Plain): p is { [key: string]: Plain } {
   return typeof p === 'object' && p !== null
 }
 
-/** With its fields in one order. */
+/** With its fields in one order; what nobody wrote is as good as nothing. */
 function text(p: Plain): string {
-  if (!isRecord(p)) return JSON.stringify(p) ?? ''
+  if (p === '' || p === false || p === undefined) return ''
+  if (!isRecord(p)) return JSON.stringify(p)
   const keys = Object.keys(p).sort()
   return `{${keys.map((k) => `${JSON.stringify(k)}:${text(p[k])}`).join()}}`
 }

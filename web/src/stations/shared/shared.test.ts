@@ -261,12 +261,14 @@ describe('what is written by hand', () => {
     vi.useFakeTimers()
     let reach = false
     let lost = false
+    let faster = 0
     const puts: { version: number; done: boolean; record: Job['stations'][0]['record'] }[] = []
     answerWith(async (request) => {
       if (!reach) throw new TypeError('no network')
       if (request.method === 'PUT') {
         const body = (await request.json()) as (typeof puts)[0]
         puts.push(body)
+        if (faster-- > 0) there.version++
         if (body.version !== there.version) return problem(409, 'Somebody else changed this job.')
         there.stations[0].record = body.record
         there.stations[0].state = body.done ? 'MOSS' : 'LIT'
@@ -283,6 +285,7 @@ describe('what is written by hand', () => {
       puts,
       again,
       reach: (now: boolean) => (reach = now),
+      overtake: (times: number) => (faster = times),
       loseAnswers: (now: boolean) => (lost = now),
     }
   }
@@ -317,6 +320,24 @@ describe('what is written by hand', () => {
     expect(use().waits.value).toBe(false)
     expect(use().dirty.value).toBe(false)
     expect(localStorage.length).toBe(0)
+  })
+
+  it('looks again where somebody is faster between looking and sending', async () => {
+    const there = job({ version: 3 })
+    const shed = away(there)
+    const { use } = record(job())
+    use().tick(1).done = true
+    use().save.mutate(false)
+    await shed.again()
+    shed.reach(true)
+    shed.overtake(1)
+    await shed.again()
+    expect(use().waits.value).toBe(true)
+    await shed.again()
+    expect(shed.puts).toHaveLength(2)
+    expect(there.stations[0].record.ticks.map((t) => t.index)).toEqual([1])
+    expect(use().waits.value).toBe(false)
+    expect(use().problem()).toBe('')
   })
 
   it('is not sent twice where only the answer was lost', async () => {
@@ -389,6 +410,17 @@ describe('two hands on one record', () => {
     expect(now.symptoms).toEqual(['b', 'c'])
     expect(now.ticks).toEqual([point(0, '5 V'), point(1, 'y')])
     expect(same(now, merge(base, theirs, mine))).toBe(true)
+  })
+
+  it('loses no reading of the other where both only ticked one point', () => {
+    const bare = { ...point(0, ''), choice: '' }
+    const mine = { ...empty, ticks: [bare] }
+    const theirs = { ...empty, ticks: [{ ...point(0, '5.0 V'), choice: 'dry' }] }
+    const now = merge(empty, mine, theirs)
+    expect(now.ticks).toEqual([{ index: 0, done: true, reading: '5.0 V', choice: 'dry' }])
+    expect(merge(empty, theirs, mine).ticks).toEqual(now.ticks)
+    // Taken out on purpose is taken out.
+    expect(merge(theirs, mine, theirs).ticks).toEqual([bare])
   })
 
   it('keeps the notes of both, and of one point the later word', () => {

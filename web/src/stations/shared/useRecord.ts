@@ -5,6 +5,7 @@ import {
   api,
   ask,
   Away,
+  Problem,
   sentence,
   type Job,
   type Station,
@@ -79,7 +80,9 @@ export function useRecord(job: () => Job, station: () => Station) {
         left = now.version
         arrived(sent, edits === at)
       } catch (e) {
-        if (e instanceof Away) wait(done)
+        // Somebody was faster between looking and sending: that is looked at again.
+        const overtaken = waits.value && e instanceof Problem && e.status === 409
+        if (e instanceof Away || overtaken) wait(done)
         else waits.value = false
         throw e
       }
@@ -96,9 +99,11 @@ export function useRecord(job: () => Job, station: () => Station) {
 
   // ---- while the shed does not answer ------------------------------------------------------------
 
-  const place = `waits ${job().id} ${station().number}`
+  // With the machine: another shed at the same address may have another job of that number.
+  const place = `waits ${job().id} ${job().machine} ${station().number}`
   let wanted = false
   let timer = 0
+  let here = true
   function stash(done: boolean): void {
     put(JSON.stringify({ base, mine: record, done }))
   }
@@ -115,7 +120,7 @@ export function useRecord(job: () => Job, station: () => Station) {
     wanted = done
     stash(done)
     window.clearTimeout(timer)
-    timer = window.setTimeout(() => save.mutate(wanted), AGAIN_MS)
+    if (here) timer = window.setTimeout(() => save.mutate(wanted), AGAIN_MS)
   }
 
   /**
@@ -133,7 +138,10 @@ export function useRecord(job: () => Job, station: () => Station) {
     arrived(there.record, true)
     return true
   }
-  onScopeDispose(() => window.clearTimeout(timer))
+  onScopeDispose(() => {
+    here = false
+    window.clearTimeout(timer)
+  })
 
   /** What waited when the page was left comes back, and goes over. */
   function resume(): void {

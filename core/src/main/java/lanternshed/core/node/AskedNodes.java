@@ -59,6 +59,11 @@ public final class AskedNodes implements Nodes {
   }
 
   @Override
+  public Medium openOriginal(String node, String identity) {
+    return opened(Ask.OPEN_ORIGINAL, node, new Order(node, identity, ""));
+  }
+
+  @Override
   public Medium open(String node, String identity) {
     return opened(Ask.OPEN, node, new Order(node, identity, ""));
   }
@@ -99,9 +104,15 @@ public final class AskedNodes implements Nodes {
             + ". Whoever runs the shed starts one with ./shed reader.");
   }
 
+  /** Who answers is looked at as well: anybody may lay a socket into a folder of everybody. */
   private Wire line() throws IOException {
-    Wire w = new Wire(SocketChannel.open(UnixDomainSocketAddress.of(socket)));
+    SocketChannel channel = SocketChannel.open(UnixDomainSocketAddress.of(socket));
+    Wire w = new Wire(channel);
     try {
+      String who = Wire.peer(channel);
+      if (!who.equals("root") && !who.equals(System.getProperty("user.name"))) {
+        throw new IOException("it is run by " + who);
+      }
       String said = Wire.text(done(w, "", WAIT_MS));
       if (!said.equals(Wire.GREETING)) throw new IOException("it is of another version");
       return w;

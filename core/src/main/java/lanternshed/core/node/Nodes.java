@@ -15,7 +15,15 @@ public interface Nodes {
   NodeNow now(String node);
 
   /**
-   * For reading, past the system's cache.
+   * An old drive, for reading as the system reads it: past its cache no transfer is smaller than
+   * eight sectors, and one that is bad would take seven others with it.
+   *
+   * @throws ShedException as {@link #open}
+   */
+  Medium openOriginal(String node, String identity);
+
+  /**
+   * A card, for reading past the system's cache.
    *
    * @param identity of the medium that is meant; "" where none is known
    * @throws ShedException where the list does not have the node, or another medium is in it

@@ -67,8 +67,8 @@ public final class OwnNodes implements Nodes {
       throw new ShedException(
           "The device "
               + clean(node)
-              + " is not in the list of devices that may be opened. Whoever runs the shed adds it to"
-              + " SHED_DEVICES and starts it again.");
+              + " is not in the list of devices that may be opened. Whoever runs the shed adds it"
+              + " there, in SHED_DEVICES or behind ./shed reader, and starts it again.");
     }
     return Path.of(node);
   }
@@ -114,7 +114,7 @@ public final class OwnNodes implements Nodes {
               + " it is not, whoever runs the shed writes "
               + node
               + WRITE
-              + " into SHED_DEVICES.");
+              + " into the list, in SHED_DEVICES or behind ./shed reader.");
     }
     if (d.readOnly()) out.add(node + " is write-protected; look at the switch of the card.");
     for (String use : d.inUse()) out.add(node + " " + use + "; release it first.");
@@ -122,17 +122,29 @@ public final class OwnNodes implements Nodes {
   }
 
   @Override
-  public Medium open(String node, String identity) {
+  public Medium openOriginal(String node, String identity) {
     now(node).same(identity);
-    Path path = Path.of(node);
-    if (Files.isRegularFile(path)) return FileMedium.open(path);
-    return NodeMedium.open(path, false, () -> {});
+    return FileMedium.open(Path.of(node));
   }
 
   @Override
+  public Medium open(String node, String identity) {
+    now(node).same(identity);
+    return NodeMedium.open(Path.of(node), false, () -> {});
+  }
+
+  /** Asked before it is opened, and of what was opened: meanwhile it may be another. */
+  @Override
   public Medium openWritable(String node, String identity, String insertion) {
     mayWrite(node, identity, insertion);
-    return NodeMedium.open(Path.of(node), true, () -> mayWrite(node, identity, insertion));
+    Medium m = NodeMedium.open(Path.of(node), true, () -> mayWrite(node, identity, insertion));
+    try {
+      mayWrite(node, identity, insertion);
+      return m;
+    } catch (ShedException e) {
+      m.close();
+      throw e;
+    }
   }
 
   private void mayWrite(String node, String identity, String insertion) {

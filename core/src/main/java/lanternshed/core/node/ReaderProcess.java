@@ -8,7 +8,6 @@ import java.io.IOException;
 import java.net.ConnectException;
 import java.net.StandardProtocolFamily;
 import java.net.UnixDomainSocketAddress;
-import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.channels.ClosedChannelException;
 import java.nio.channels.ServerSocketChannel;
@@ -22,13 +21,11 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
-import jdk.net.ExtendedSocketOptions;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
 import lanternshed.core.medium.UnreadableException;
 import lanternshed.core.medium.UnwritableException;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -39,6 +36,7 @@ import tools.jackson.databind.json.JsonMapper;
 public final class ReaderProcess implements Closeable {
   private static final JsonMapper JSON = JsonMapper.shared();
   private static final int MOST_LINES = 16;
+  private static final Set<Ask> OPENING = Set.of(Ask.OPEN_ORIGINAL, Ask.OPEN, Ask.OPEN_WRITABLE);
 
   private final Nodes nodes;
   private final Path socket;
@@ -108,7 +106,7 @@ public final class ReaderProcess implements Closeable {
   private void serve(SocketChannel line) {
     boolean room = lines.tryAcquire();
     try (Wire w = new Wire(line)) {
-      String user = line.getOption(ExtendedSocketOptions.SO_PEERCRED).user().getName();
+      String user = Wire.peer(line);
       if (!users.contains(user)) {
         w.send(Answer.REFUSED, "This reader process does not serve " + user + ".");
       } else if (!room) {
@@ -117,8 +115,8 @@ public final class ReaderProcess implements Closeable {
         w.send(Answer.DONE, Wire.GREETING);
         talk(w);
       }
-    } catch (IOException | BufferUnderflowException | JacksonException e) {
-      // The other end has gone, or says what is no message: its line ends.
+    } catch (IOException | RuntimeException e) {
+      // The other end has gone, or says what is no message: its line ends, and no other.
     } finally {
       if (room) lines.release();
     }
@@ -132,7 +130,7 @@ public final class ReaderProcess implements Closeable {
         ByteBuffer m = w.receive(0);
         Ask ask = Wire.kind(Ask.class, m);
         try {
-          if (ask == Ask.OPEN || ask == Ask.OPEN_WRITABLE) {
+          if (OPENING.contains(ask)) {
             if (medium != null) throw new ClosedChannelException();
             medium = open(ask, JSON.readValue(Wire.text(m), AskedNodes.Order.class));
             w.begin(Answer.DONE).putLong(medium.sectors());
@@ -157,9 +155,11 @@ public final class ReaderProcess implements Closeable {
   }
 
   private Medium open(Ask ask, AskedNodes.Order o) {
-    return ask == Ask.OPEN
-        ? nodes.open(o.node(), o.identity())
-        : nodes.openWritable(o.node(), o.identity(), o.insertion());
+    return switch (ask) {
+      case OPEN_ORIGINAL -> nodes.openOriginal(o.node(), o.identity());
+      case OPEN -> nodes.open(o.node(), o.identity());
+      default -> nodes.openWritable(o.node(), o.identity(), o.insertion());
+    };
   }
 
   private void answer(Wire w, Ask ask, ByteBuffer m, Medium medium, byte[] data)

@@ -12,6 +12,7 @@ import java.nio.channels.SelectionKey;
 import java.nio.channels.Selector;
 import java.nio.channels.SocketChannel;
 import java.nio.charset.StandardCharsets;
+import jdk.net.ExtendedSocketOptions;
 
 /**
  * Messages between a server and its reader process: the length of what follows in four bytes, a
@@ -31,6 +32,7 @@ final class Wire implements Closeable {
   enum Ask {
     ALL,
     NOW,
+    OPEN_ORIGINAL,
     OPEN,
     OPEN_WRITABLE,
     READ,
@@ -118,6 +120,11 @@ final class Wire implements Closeable {
       throw new ClosedChannelException();
     }
     if (Thread.interrupted()) throw new IOException("it was left");
+  }
+
+  /** The user whose process is at the other end. */
+  static String peer(SocketChannel channel) throws IOException {
+    return channel.getOption(ExtendedSocketOptions.SO_PEERCRED).user().getName();
   }
 
   static String text(ByteBuffer message) {

@@ -73,6 +73,11 @@ class ReaderProcessTest {
         }
 
         @Override
+        public Medium openOriginal(String node, String identity) {
+          return open(node, identity);
+        }
+
+        @Override
         public Medium open(String node, String identity) {
           now(node).same(identity);
           Damage dead = new Damage(List.of(new Damage.Zone(DEAD, 1, Damage.Kind.DEAD, 0)));
@@ -177,7 +182,7 @@ class ReaderProcessTest {
   /** A dead sector is told as one, with its own number; the line goes on. */
   @Test
   void aSectorThatDoesNotReadIsThatSectorAndNoOther() {
-    try (Medium m = asked.open(CARD, "")) {
+    try (Medium m = asked.openOriginal(CARD, "")) {
       Throwable t = catchThrowable(() -> m.read(DEAD - 2_100, 3_000, new byte[3_000 * 512], 0));
       assertThat(t).isInstanceOf(UnreadableException.class);
       assertThat(((UnreadableException) t).lba()).isEqualTo(DEAD);
@@ -220,7 +225,7 @@ class ReaderProcessTest {
             Shed.class, folder.resolve("log"), "reader", "--socket", other.toString(), file);
     AskedNodes nodes = new AskedNodes(other);
     while (!Files.exists(other) || catchThrowable(nodes::all) != null) Thread.sleep(20);
-    try (Medium m = nodes.open(file, "")) {
+    try (Medium m = nodes.openOriginal(file, "")) {
       assertThat(m.sector(39)).isEqualTo("x".repeat(512).getBytes(StandardCharsets.UTF_8));
       assertThatThrownBy(() -> nodes.openWritable(file, "", "")).hasMessageContaining("is a file");
       process.destroyForcibly().waitFor();

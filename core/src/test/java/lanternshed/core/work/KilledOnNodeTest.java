@@ -38,25 +38,25 @@ class KilledOnNodeTest {
 
   /** What is killed, over so many sectors that some of them are safe before the end. */
   enum Kind {
-    WRITE(300_000, 250) {
+    WRITE(300_000) {
       @Override
       void run(Medium image, Medium held, Medium card, long from, Path place) {
         CardWriter.write(image, card, from, p -> keep(place, p), Progress.NONE);
       }
     },
-    CHANGES(300_000, 250) {
+    CHANGES(300_000) {
       @Override
       void run(Medium image, Medium held, Medium card, long from, Path place) {
         CardWriter.write(image, Optional.of(held), card, from, p -> keep(place, p), Progress.NONE);
       }
     },
-    TRUE_SIZE(300_000, 250) {
+    TRUE_SIZE(300_000) {
       @Override
       void run(Medium image, Medium held, Medium card, long from, Path place) {
         TrueSize.fill(card, SEED, from, p -> keep(place, p), Progress.NONE);
       }
     },
-    WIPE(800_000, 1_500) {
+    WIPE(800_000) {
       @Override
       void run(Medium image, Medium held, Medium card, long from, Path place) {
         new Wipe(card, ORDER).overwrite(from, (p, so) -> keep(place, p), Progress.NONE);
@@ -64,11 +64,9 @@ class KilledOnNodeTest {
     };
 
     private final int sectors;
-    private final int leastMs;
 
-    Kind(int sectors, int leastMs) {
+    Kind(int sectors) {
       this.sectors = sectors;
-      this.leastMs = leastMs;
     }
 
     abstract void run(Medium image, Medium held, Medium card, long from, Path place);
@@ -125,6 +123,7 @@ class KilledOnNodeTest {
       node = run("losetup", "-f", "--show", under.toString());
       card(node).close();
     } catch (IOException | RuntimeException e) {
+      if (!node.isEmpty()) run("losetup", "-d", node);
       Assumptions.abort("No file can be a device on this computer: " + e.getMessage());
     }
     try {
@@ -158,8 +157,7 @@ class KilledOnNodeTest {
       while (kills < KILLS || ended == 0) {
         Process p =
             Child.start(Killed.class, folder.resolve("log"), kind.name(), node, folder.toString());
-        int ms = kills < KILLS ? kind.leastMs + random.nextInt(2 * kind.leastMs) : 60_000;
-        boolean done = p.waitFor(ms, TimeUnit.MILLISECONDS);
+        boolean done = kills < KILLS ? stopped(p, kills, random) : p.waitFor(3, TimeUnit.MINUTES);
         p.destroyForcibly().waitFor();
         String log = Files.readString(folder.resolve("log"));
         assertThat(done && p.exitValue() != 0).as(log).isFalse();
@@ -177,6 +175,19 @@ class KilledOnNodeTest {
           kind + ": " + kills + " kills, " + within + " within, " + ended + " ended");
       assertThat(within).isPositive();
     }
+  }
+
+  /**
+   * Waits for the moment of the next kill: at any time from the start on, or, however fast this
+   * computer is, behind a place that was kept since.
+   *
+   * @return whether the process had ended by itself
+   */
+  private boolean stopped(Process p, int kills, Random random) throws Exception {
+    if (kills % 3 == 0) return p.waitFor(100 + random.nextInt(600), TimeUnit.MILLISECONDS);
+    long before = place(folder.resolve("place"));
+    while (p.isAlive() && place(folder.resolve("place")) == before) Thread.sleep(2);
+    return p.waitFor(random.nextInt(60), TimeUnit.MILLISECONDS);
   }
 
   /** A card that holds what was on it before, and nothing begun. */

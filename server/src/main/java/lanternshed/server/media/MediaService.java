@@ -124,7 +124,8 @@ public class MediaService {
     Path file = m.real() ? Path.of("") : shelf.medium(m.file());
     return switch (m.kind()) {
       case FILE -> FileMedium.open(file);
-      case DEVICE, READER -> readers.open(m);
+      case DEVICE -> readers.openOriginal(m);
+      case READER -> readers.open(m);
       case DRIVE ->
           new FailingDrive(FileMedium.open(file), Json.read(m.damage(), Damage.class), pace);
       case CARD ->

@@ -119,6 +119,11 @@ class Readers {
         .orElse("nothing that is known");
   }
 
+  /** An old drive, for reading; the same medium as it was taken for. */
+  Medium openOriginal(MediumEntity m) {
+    return nodes.openOriginal(m.node(), m.identity());
+  }
+
   /** For reading, past the cache; the same medium as it was taken for. */
   Medium open(MediumEntity m) {
     return nodes.open(m.node(), m.identity());
@@ -139,8 +144,13 @@ class Readers {
   Medium openWritable(MediumEntity m, Predicate<Medium> begun) {
     String now = insertion(m);
     Medium card = nodes.openWritable(m.node(), m.identity(), now);
-    if (now.equals(m.insertion()) || begun.test(card)) return card;
-    card.close();
+    boolean same = false;
+    try {
+      same = now.equals(m.insertion()) || begun.test(card);
+    } finally {
+      if (!same) card.close();
+    }
+    if (same) return card;
     throw new ShedException(
         "The card in "
             + m.node()
