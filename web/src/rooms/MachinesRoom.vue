@@ -202,8 +202,8 @@ useKeys([
           <h2 class="head mt-3">At the bench</h2>
           <p class="text-[15px]">
             {{ m.inspection.length }} points before power,
-            {{ m.inspection.filter((s) => s.gate).length }} of them gate · {{ m.fit.length }} steps
-            to fit · {{ m.prove.length }} to prove
+            {{ m.inspection.filter((s) => s.gate).length }} of them gate ·
+            {{ m.opening.length + m.fit.length }} steps to fit · {{ m.prove.length }} to prove
           </p>
           <p class="text-[15px]">
             Fasteners:

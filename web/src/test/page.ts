@@ -115,6 +115,7 @@ export function job(change: Partial<Job> = {}): Job {
     stations: NAMES.map((_, i) => station(i + 1, i === 0 ? 'LIT' : 'DARK')),
     points: [],
     gate: '',
+    fitting: { variants: [], chosen: '', rows: [] },
     verdict: {
       kind: '',
       sentence: '',

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, type Job, type Station } from '../../api/client'
+import type { Job, Station } from '../../api/client'
 import ChainLine from '../../parts/ChainLine.vue'
 import Pictures from '../../parts/Pictures.vue'
 import { usePictures } from '../../parts/usePictures'
@@ -23,10 +22,16 @@ const picturing = ref('')
 /** Storage stays as it is: something else is mended. */
 const mending = computed(() => props.job.verdict.kind === 'other')
 const picturesOf = usePictures(() => props.job.id)
-const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
-const steps = computed(
-  () => catalogue.data.value?.machines.find((m) => m.key === props.job.profile)?.fit ?? [],
-)
+/** The list as the shed puts it together for the case that is there: opened, fitted, closed backwards. */
+const rows = computed(() => props.job.fitting.rows)
+const steps = computed(() => rows.value.map((r) => r.step))
+const tickOf = (i: number) => tick(rows.value[i].index)
+const head = (i: number) => rows.value[i].head
+const place = (i: number) => `fit:${rows.value[i].index}`
+function choose(variant: string): void {
+  record.choice = variant
+  save.mutate(false)
+}
 useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
 </script>
 
@@ -55,14 +60,28 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       <p v-if="mending" class="mt-2">
         {{ job.verdict.sentence }} Note what you did; no card is fitted.
       </p>
+      <fieldset v-if="!mending && job.fitting.variants.length" class="mt-2 flex flex-wrap gap-x-6">
+        <legend class="sr-only">Which case is before you</legend>
+        <label v-for="v in job.fitting.variants" :key="v" class="flex items-center gap-2">
+          <input
+            type="radio"
+            name="case"
+            :value="v"
+            :checked="record.choice === v"
+            @change="choose(v)"
+          />{{ v }}
+        </label>
+        <span v-if="!job.fitting.chosen" class="text-slate">Which case is before you?</span>
+      </fieldset>
       <CheckList
-        v-else
+        v-if="!mending"
         class="mt-2"
         why
         :steps="steps"
-        :tick="tick"
-        :pictures="(i: number) => picturesOf(`fit:${i}`)"
-        @picture="(i: number) => (picturing = `fit:${i}`)"
+        :tick="tickOf"
+        :head="head"
+        :pictures="(i: number) => picturesOf(place(i))"
+        @picture="(i: number) => (picturing = place(i))"
       />
     </section>
     <section class="sheet p-5">
@@ -106,14 +125,15 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       v-if="picturing"
       :job="job.id"
       :place="picturing"
-      :title="`Pictures of step ${Number(picturing.split(':')[1]) + 1}`"
+      :title="`Pictures of step ${rows.findIndex((_, i) => place(i) === picturing) + 1}`"
       @close="picturing = ''"
     />
     <BenchCard
       v-if="bench && steps.length"
       title="Fit"
       :steps="steps"
-      :tick="tick"
+      :tick="tickOf"
+      :head="head"
       :waits="waits"
       :gate="job.gate"
       @changed="save.mutate(false)"

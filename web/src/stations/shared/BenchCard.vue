@@ -11,6 +11,8 @@ const props = defineProps<{
   steps: Schemas['Step'][]
   tick: (index: number) => Schemas['Tick']
   waits?: boolean
+  /** What begins with a step; "" for nothing. */
+  head?: (index: number) => string
   /** What still holds the power, where a step of this list would put it on. */
   gate?: string
 }>()
@@ -23,6 +25,11 @@ const at = ref(
 )
 const reading = ref<HTMLInputElement | null>(null)
 const step = computed(() => props.steps[at.value])
+/** The part of the list that this step belongs to. */
+const heading = computed(() => {
+  const heads = props.steps.slice(0, at.value + 1).map((_, i) => props.head?.(i) ?? '')
+  return heads.filter(Boolean).at(-1) ?? props.title
+})
 
 useKeyWall()
 useKeys([
@@ -64,7 +71,7 @@ function back(): void {
       tabindex="0"
     >
       <div class="flex items-center justify-between text-lg text-slate">
-        <DialogTitle>{{ title }} · {{ at + 1 }} of {{ steps.length }}</DialogTitle>
+        <DialogTitle>{{ heading }} · {{ at + 1 }} of {{ steps.length }}</DialogTitle>
         <button type="button" class="plain" @click="emit('close')">
           Close <span class="key">Esc</span>
         </button>

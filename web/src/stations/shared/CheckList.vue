@@ -8,6 +8,8 @@ defineProps<{
   tick: (index: number) => Schemas['Tick']
   points?: Schemas['Point'][]
   pictures?: (index: number) => Picture[]
+  /** What begins with a step; "" for nothing. */
+  head?: (index: number) => string
   /** Whether a step may be left out with a reason. */
   why?: boolean
 }>()
@@ -23,6 +25,7 @@ function band({ band: b }: Schemas['Step']): string {
 <template>
   <ol class="divide-y divide-rule">
     <li v-for="(step, i) in steps" :key="i" class="flex flex-wrap gap-x-3 gap-y-1 py-2">
+      <h3 v-if="head?.(i)" class="head w-full pt-2">{{ head(i) }}</h3>
       <input
         :id="`step-${i}`"
         type="checkbox"

@@ -194,9 +194,11 @@ class WholeJobJourney extends Journey {
   private void fitProveClose(Page p) throws Exception {
     p.locator("main").focus();
     p.keyboard().press("b");
-    assertThat(text(p, "Fit · 1 of 5")).isVisible();
-    for (int i = 0; i < 5; i++) p.keyboard().press(" ");
-    assertThat(text(p, "Fit · ")).not().isVisible();
+    assertThat(text(p, "Open it · 1 of 11")).isVisible();
+    for (int i = 0; i < 10; i++) p.keyboard().press(" ");
+    assertThat(text(p, "Close it, the same way back · 11 of 11")).isVisible();
+    p.keyboard().press(" ");
+    assertThat(text(p, "11 of 11")).not().isVisible();
     assertThat(text(p, "J1: master")).isVisible();
     button(p, "It is fitted").click();
     assertThat(button(p, "Open again")).isVisible();

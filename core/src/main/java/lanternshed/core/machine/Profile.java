@@ -26,6 +26,7 @@ import lanternshed.core.measure.Say;
  * @param fasteners what holds it together
  * @param parts parts in play when a fault is sought
  * @param operations what can be asked of it in a test
+ * @param opening how its case is opened, and closed again (H-19)
  * @param fit what is done by hand at the machine when the card goes in
  * @param prove what its screen should show afterwards
  * @param nameRule what names its files may have
@@ -54,6 +55,7 @@ public record Profile(
     List<Fastener> fasteners,
     List<PartPlace> parts,
     List<String> operations,
+    List<Opening> opening,
     List<Step> fit,
     List<Step> prove,
     String nameRule,
@@ -298,6 +300,7 @@ public record Profile(
         fasteners,
         parts,
         operations,
+        opening,
         fit,
         prove,
         nameRule,
@@ -335,6 +338,29 @@ public record Profile(
   }
 
   /**
+   * A step of opening the case.
+   *
+   * @param variant of the case it belongs to; "" for all of them
+   * @param closing what is done in its place on the way back; "" for nothing
+   */
+  public record Opening(String variant, String text, String look, String caution, String closing) {
+    public Opening {
+      variant = or(variant);
+      look = or(look);
+      caution = or(caution);
+      closing = or(closing);
+    }
+
+    Step step() {
+      return new Step(text, look, caution, "", Band.NONE, List.of(), false);
+    }
+
+    Step back() {
+      return new Step(closing, "", "", "", Band.NONE, List.of(), false);
+    }
+  }
+
+  /**
    * What may be found at a point.
    *
    * @param then what to do before going on; "" for nothing
@@ -362,6 +388,7 @@ public record Profile(
     fasteners = list(fasteners);
     parts = list(parts);
     operations = list(operations);
+    opening = list(opening);
     fit = list(fit);
     prove = list(prove);
     nameRule = or(nameRule);

@@ -48,6 +48,14 @@ public interface Volume {
     return true;
   }
 
+  /**
+   * Whether something within its bounds is none of its own and stays as it is when it is laid down
+   * anew, as tracks that are reserved for a system; its maker then leaves nothing else behind.
+   */
+  default boolean keepsAround() {
+    return false;
+  }
+
   /** The serial number that it carries; 0 where it has none. */
   default long serial() {
     return 0;

@@ -239,7 +239,11 @@ public final class Edit {
                 + " on; mend the table first, or change one of them alone.");
       }
       Copy.range(image, at, start - at, copy, at, watch);
-      at = start + r.opened().length();
+      at = start;
+      if (r.edit().volume.keepsAround()) {
+        Copy.range(image, at, r.opened().length(), copy, at, watch);
+      }
+      at += r.opened().length();
     }
     Copy.range(image, at, image.sectors() - at, copy, at, watch);
     for (Remade r : all) r.write(copy, progress);

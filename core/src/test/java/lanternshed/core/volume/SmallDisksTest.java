@@ -58,11 +58,7 @@ class SmallDisksTest {
    * A second reader, from the published places alone: the file whose name is so spelled on disk.
    */
   private static byte[] blocks(byte[] disk, int tracks, String name) {
-    int[] start = new int[tracks + 2];
-    for (int t = 1; t <= tracks; t++) {
-      int n = tracks == 80 ? 40 : t < 18 ? 21 : t < 25 ? 19 : t < 31 ? 18 : 17;
-      start[t + 1] = start[t] + n * 256;
-    }
+    int[] start = tracks(tracks);
     int track = tracks == 80 ? 40 : 18;
     int sector = tracks == 80 ? 3 : 1;
     while (track != 0) {
@@ -205,7 +201,7 @@ class SmallDisksTest {
   @CsvSource({MAP + ",342", MAP + ",1600", LINKED + ",180", LINKED + ",360"})
   void damageIsToldAndNeverAFault(String kind, int sectors) {
     Random r = new Random(sectors);
-    FileSet files = new FileSet();
+    FileSet files = kind.equals(MAP) ? withRecords(40, Samples.content(99, 35_000)) : new FileSet();
     for (int i = 0; i < 20; i++) Samples.file(files, "F" + i, 0x20, Samples.content(i, 3000));
     MemoryMedium m = made(kind, sectors, files);
     byte[] whole = all(m);
@@ -297,5 +293,105 @@ class SmallDisksTest {
     Edit.make(m, 0, List.of(new Edit.Change.Remove("FIRST")), copy, Progress.NONE);
     Node system = open(copy, LINKED).orElseThrow().all().get(0);
     assertThat(copy.sector(0)[15]).isEqualTo((byte) system.first()).isEqualTo((byte) 4);
+  }
+
+  /** First byte of each track, by the published zones. */
+  private static int[] tracks(int tracks) {
+    int[] start = new int[tracks + 2];
+    for (int t = 1; t <= tracks; t++) {
+      int n = tracks == 80 ? 40 : t < 18 ? 21 : t < 25 ? 19 : t < 31 ? 18 : 17;
+      start[t + 1] = start[t] + n * 256;
+    }
+    return start;
+  }
+
+  /**
+   * A second reader of files of records: by the side blocks alone, as a drive finds a record. Of
+   * the disk it takes the entry that is the first of the catalogue.
+   */
+  private static byte[] bySideBlocks(byte[] disk, int tracks, int record, int length) {
+    int[] start = tracks(tracks);
+    int e = tracks == 80 ? start[40] + 3 * 256 : start[18] + 256;
+    assertThat(disk[e + 2] & 7).isEqualTo(4);
+    assertThat(disk[e + 23] & 255).isEqualTo(record);
+    int first = start[disk[e + 21]] + disk[e + 22] * 256;
+    byte[] out = new byte[length];
+    for (int b = 0; b * 254 < length; b++) {
+      int side = first;
+      if (tracks == 80) {
+        assertThat(disk[first + 2] & 255).isEqualTo(0xFE);
+        int g = first + 3 + 2 * (b / 720);
+        side = start[disk[g]] + disk[g + 1] * 256;
+      }
+      int k = side + 4 + 2 * (b / 120 % 6);
+      int at = start[disk[k]] + disk[k + 1] * 256;
+      assertThat(disk[at + 2]).isEqualTo((byte) (b / 120 % 6));
+      assertThat(disk[at + 3] & 255).isEqualTo(record);
+      int p = at + 16 + 2 * (b % 120);
+      int block = start[disk[p]] + disk[p + 1] * 256;
+      System.arraycopy(disk, block + 2, out, b * 254, Math.min(254, length - b * 254));
+    }
+    return out;
+  }
+
+  private static FileSet withRecords(int record, byte[] content) {
+    FileSet files = new FileSet();
+    byte[] entry = new byte[32];
+    entry[2] = (byte) 0x84;
+    entry[23] = (byte) record;
+    Samples.file(files, "LOOM.rel", 0x20, content);
+    files.items().get(0).own(entry);
+    return files;
+  }
+
+  /** One side block, two, five; on the large disk a second group. */
+  @ParameterizedTest
+  @CsvSource({
+    "342,35,64,300",
+    "342,35,254,30480",
+    "342,35,1,150000",
+    "384,40,80,31000",
+    "1600,80,100,5000",
+    "1600,80,33,250000"
+  })
+  void aFileOfRecordsIsFoundRecordByRecordAndLivesThroughAnEdit(
+      int sectors, int tracks, int record, int bytes) {
+    byte[] content = Samples.content(sectors + bytes, bytes);
+    FileSet files = withRecords(record, content);
+    Samples.file(files, "OTHER.seq", 0x20, Samples.content(3, 700));
+    MemoryMedium m = made(MAP, sectors, files);
+    assertThat(bySideBlocks(all(m), tracks, record, bytes)).isEqualTo(content);
+    Volume v = open(m, MAP).orElseThrow();
+    assertThat(v.check()).isEmpty();
+    long beside = (bytes + 253) / 254 + ((bytes + 253) / 254 + 119) / 120 + sectors / 1600;
+    assertThat(v.use().free()).isEqualTo(v.use().clusters() - beside - 3);
+
+    MemoryMedium copy = new MemoryMedium(sectors);
+    List<Edit.Change> changes =
+        List.of(new Edit.Change.Remove("OTHER.seq"), new Edit.Change.Move("LOOM.rel", "WARP.rel"));
+    Edit.make(m, 0, changes, copy, Progress.NONE);
+    assertThat(bySideBlocks(all(copy), tracks, record, bytes)).isEqualTo(content);
+    assertThat(open(copy, MAP).orElseThrow().check()).isEmpty();
+  }
+
+  /** Side blocks that lie are told, and made from the chain where the disk is laid down anew. */
+  @Test
+  void sideBlocksThatNameOtherBlocksAreToldAndMadeAnew() {
+    byte[] content = Samples.content(9, 40_000);
+    MemoryMedium m = made(MAP, 342, withRecords(50, content));
+    byte[] disk = all(m);
+    int[] start = tracks(35);
+    int e = start[18] + 256;
+    int side = start[disk[e + 21]] + disk[e + 22] * 256;
+    disk[side + 16 + 2 * 7] = 30;
+    Volume v = open(MemoryMedium.of(disk), MAP).orElseThrow();
+    assertThat(v.check())
+        .singleElement()
+        .satisfies(f -> assertThat(f.what()).contains("its side blocks name other blocks"));
+    MemoryMedium copy = new MemoryMedium(342);
+    List<Edit.Change> none = List.of(new Edit.Change.Move("LOOM.rel", "LOOM2.rel"));
+    Edit.make(MemoryMedium.of(disk), 0, none, copy, Progress.NONE);
+    assertThat(bySideBlocks(all(copy), 35, 50, 40_000)).isEqualTo(content);
+    assertThat(open(copy, MAP).orElseThrow().check()).isEmpty();
   }
 }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.family.Families;
+import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
@@ -170,10 +171,21 @@ class DemoLoader implements ApplicationRunner {
     work.now(id, WorkEntity.Kind.BUILD, 0);
     work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
     if (spec.reach().equals("write")) return;
-    record(id, Station.FIT, "", "", p.fit().size());
+    fitted(id, p);
     timed(id, spec, true);
     prove(id, p);
     record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  /** Every step of the first case that the profile knows. */
+  private void fitted(long id, Profile p) {
+    String variant = Fitting.of(p, "").variants().stream().findFirst().orElse("");
+    List<StationRecord.Tick> all =
+        Fitting.of(p, variant).rows().stream()
+            .map(r -> new StationRecord.Tick(r.index(), true, "", ""))
+            .toList();
+    StationRecord r = new StationRecord("", variant, all, List.of(), Map.of(), List.of());
+    jobs.record(id, Station.FIT, jobs.get(id).version(), r, true);
   }
 
   private void timed(long id, Scenario.JobSpec spec, boolean after) {

@@ -6,9 +6,12 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Inspection;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Finding;
@@ -448,15 +451,23 @@ public class JobService {
       }
       case FAULT -> fault(job, r);
       case FIT -> {
-        int all = profile.fit().size();
         if (verdict(job).storageStays()) {
           job.set(station, Lamp.MOSS, "Mended: " + verdict(job).mend() + ".", clock.instant());
           return;
         }
-        long said = r.ticks().stream().filter(t -> !t.done() && !t.reading().isBlank()).count();
-        if (ticked + said < all) {
+        Fitting list = Fitting.of(profile, r.choice());
+        list.needChosen();
+        Map<Integer, StationRecord.Tick> ticks =
+            r.ticks().stream()
+                .collect(Collectors.toMap(StationRecord.Tick::index, t -> t, (a, b) -> b));
+        List<StationRecord.Tick> these =
+            list.rows().stream().map(x -> ticks.get(x.index())).filter(Objects::nonNull).toList();
+        int all = list.rows().size();
+        long done = these.stream().filter(StationRecord.Tick::done).count();
+        long said = these.stream().filter(t -> !t.done() && !t.reading().isBlank()).count();
+        if (done + said < all) {
           throw new ShedException(
-              Say.plural(all - ticked - said, "step of the list is", "steps of the list are")
+              Say.plural(all - done - said, "step of the list is", "steps of the list are")
                   + " not ticked yet. Do them, or write beside them why they do not apply.");
         }
         job.set(
@@ -464,7 +475,7 @@ public class JobService {
             Lamp.MOSS,
             said == 0
                 ? "All " + all + " steps done."
-                : ticked + " steps done; " + said + " do not apply, with the reason noted.",
+                : done + " steps done; " + said + " do not apply, with the reason noted.",
             clock.instant());
       }
       case PROVE -> {
@@ -689,6 +700,7 @@ public class JobService {
         stations,
         points,
         Inspection.gate(profile.inspection(), points),
+        Fitting.of(profile, read(j.station(Station.FIT)).choice()),
         verdict,
         at.name() + ": " + (at.sentence().isEmpty() ? at.waitsFor() : at.sentence()),
         waits,

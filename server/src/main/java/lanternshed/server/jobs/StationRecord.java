@@ -20,7 +20,7 @@ import java.util.Map;
 public record StationRecord(
     @NotNull @Size(max = 10_000) String notes,
     @NotNull @Size(max = 60) String choice,
-    @NotNull @Size(max = 100) List<@Valid Tick> ticks,
+    @NotNull @Size(max = 200) List<@Valid Tick> ticks,
     @NotNull @Size(max = 40) List<@Size(max = 40) String> symptoms,
     @Size(max = 40) Map<@Size(max = 60) String, @PositiveOrZero @Max(1_000_000_000) Double> has,
     @Size(max = 200) List<@Valid Seen> shown) {

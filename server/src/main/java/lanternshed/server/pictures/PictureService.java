@@ -104,7 +104,7 @@ public class PictureService {
       long job, String place, String name, Instant taken, InputStream in, PictureFile.Way way)
       throws IOException {
     jobs.get(job);
-    if (!place.matches("(inspection|fit|prove):\\d{1,2}|map|log")) {
+    if (!place.matches("(inspection|fit|prove):\\d{1,4}|map|log")) {
       throw new ShedException(
           "A picture belongs to a point of a list, to the map or to the logbook.");
     }

@@ -3,6 +3,7 @@ package lanternshed.server.sheets;
 import java.util.ArrayList;
 import java.util.List;
 import lanternshed.core.chain.Piece;
+import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
 import lanternshed.server.drawer.ChainService;
 import lanternshed.server.jobs.JobEntity;
@@ -22,7 +23,7 @@ class BenchSheet {
     this.chains = chains;
   }
 
-  byte[] of(JobEntity job, Paper paper) {
+  byte[] of(JobEntity job, Fitting fitting, Paper paper) {
     Profile p = machines.get(job.profile());
     SheetPdf s =
         new SheetPdf(paper, job.machine(), "Bench lists of job " + job.id() + ", " + job.machine());
@@ -33,9 +34,32 @@ class BenchSheet {
       s.head("Set on the chain to the card, before power");
       s.points(settings.stream().map(BenchSheet::point).toList());
     }
-    list(s, "Fit the card", p.fit());
+    fit(s, p, fitting);
     list(s, "Prove it", p.prove());
     return s.done();
+  }
+
+  /** Where nobody said which case it is, the list of each: on paper nothing can be chosen. */
+  private static void fit(SheetPdf s, Profile p, Fitting f) {
+    if (f.variants().isEmpty() || !f.chosen().isEmpty()) {
+      fit(s, f);
+      return;
+    }
+    for (String v : f.variants()) fit(s, Fitting.of(p, v));
+  }
+
+  private static void fit(SheetPdf s, Fitting f) {
+    List<Profile.Step> under = new ArrayList<>();
+    String head = "Fit the card";
+    for (Fitting.FitRow r : f.rows()) {
+      if (!r.head().isEmpty()) {
+        list(s, head, List.copyOf(under));
+        under.clear();
+        head = r.head() + (f.chosen().isEmpty() ? "" : ": " + f.chosen());
+      }
+      under.add(r.step());
+    }
+    list(s, head, under);
   }
 
   private static void list(SheetPdf s, String title, List<Profile.Step> steps) {

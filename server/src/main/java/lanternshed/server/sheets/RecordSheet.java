@@ -6,6 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.measure.Say;
 import lanternshed.core.prove.Shown;
@@ -136,14 +138,9 @@ class RecordSheet {
     Profile profile = machines.get(job.profile());
     List<List<String>> rows = new ArrayList<>();
     for (Station at : List.of(Station.INTAKE, Station.FIT, Station.PROVE)) {
-      List<Profile.Step> steps =
-          switch (at) {
-            case INTAKE -> profile.inspection();
-            case FIT -> profile.fit();
-            default -> profile.prove();
-          };
+      Map<Integer, Profile.Step> steps = steps(at, profile, job);
       for (StationRecord.Tick t : job.stations().get(at.number() - 1).record().ticks()) {
-        if (t.index() >= steps.size()) continue;
+        if (!steps.containsKey(t.index())) continue;
         String said = (t.choice() + " " + t.reading()).strip();
         if (!t.done() && said.isEmpty()) continue;
         rows.add(
@@ -157,6 +154,15 @@ class RecordSheet {
     if (rows.isEmpty()) return;
     s.head("Looked at and read by hand");
     s.table(List.of("station", "point", "found"), new float[] {2, 6, 4}, rows);
+  }
+
+  private static Map<Integer, Profile.Step> steps(Station at, Profile profile, JobView job) {
+    if (at == Station.FIT) {
+      return job.fitting().rows().stream()
+          .collect(Collectors.toMap(Fitting.FitRow::index, Fitting.FitRow::step));
+    }
+    List<Profile.Step> all = at == Station.INTAKE ? profile.inspection() : profile.prove();
+    return IntStream.range(0, all.size()).boxed().collect(Collectors.toMap(i -> i, all::get));
   }
 
   /** What was foretold beside what the machine did show (V-5); only what somebody read. */

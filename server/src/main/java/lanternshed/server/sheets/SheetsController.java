@@ -58,7 +58,7 @@ class SheetsController {
   @GetMapping("/api/jobs/{id}/bench.pdf")
   ResponseEntity<byte[]> bench(
       @PathVariable long id, @RequestParam(defaultValue = "A4") Paper paper) {
-    return pdf("job-" + id + "-bench", bench.of(jobs.get(id), paper));
+    return pdf("job-" + id + "-bench", bench.of(jobs.get(id), job(id).fitting(), paper));
   }
 
   @GetMapping("/api/jobs/{id}/plan.pdf")

@@ -50,6 +50,20 @@ record CpmLayout(
 
   private static final int POINTER_BYTES = 16;
 
+  /** What a set is called that stands in no list. */
+  static final String GUESSED = " reserved tracks, worked out from the folder";
+
+  boolean guessed() {
+    return name.contains(GUESSED);
+  }
+
+  /** Whether every byte of the one is where it is in the other. */
+  boolean liesAs(CpmLayout o) {
+    boolean order =
+        skewed() == o.skewed() && (!skewed() || skew == o.skew && perTrack == o.perTrack);
+    return order && offset == o.offset && block == o.block && entries == o.entries;
+  }
+
   /** Whether block numbers have two bytes (C-2). */
   boolean wide() {
     return blocks > NARROW;
@@ -92,6 +106,11 @@ record CpmLayout(
     return skew > 1;
   }
 
+  /** Whether it begins with its medium and lies in the order of use. */
+  boolean wholeMedium() {
+    return offset == 0 && !skewed();
+  }
+
   /**
    * Bytes of the volume in the order of use.
    *
@@ -102,17 +121,31 @@ record CpmLayout(
     byte[] out = new byte[length];
     int done = 0;
     while (done < length) {
-      long at = place(from + done);
-      int n = skewed() ? (int) (sectorBytes - (from + done) % sectorBytes) : length;
-      n = Math.min(n, length - done);
-      long first = at / 512;
-      int skip = (int) (at % 512);
-      int sectors = (skip + n + 511) / 512;
-      if (first + sectors > m.sectors()) throw new VolumeException("It lies past the end.");
-      System.arraycopy(m.sectors(first, sectors), skip, out, done, n);
-      done += n;
+      Piece p = piece(from + done, length - done);
+      int sectors = (p.skip() + p.length() + 511) / 512;
+      if (p.sector() + sectors > m.sectors()) throw new VolumeException("It lies past the end.");
+      System.arraycopy(m.sectors(p.sector(), sectors), p.skip(), out, done, p.length());
+      done += p.length();
     }
     return out;
+  }
+
+  /**
+   * Bytes that follow each other on the medium as they do in the volume.
+   *
+   * @param sector of 512 bytes in which they begin
+   * @param skip bytes before them there
+   */
+  record Piece(long sector, int skip, int length) {}
+
+  /**
+   * @param from counted from the first block on
+   * @param most bytes that are wanted
+   */
+  Piece piece(long from, int most) {
+    long at = place(from);
+    int n = skewed() ? (int) Math.min(most, sectorBytes - from % sectorBytes) : most;
+    return new Piece(at / 512, (int) (at % 512), n);
   }
 
   /** Sectors of 512 bytes in which bytes of the volume lie, in the order of use. */

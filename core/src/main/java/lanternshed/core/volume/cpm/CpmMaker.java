@@ -156,7 +156,10 @@ final class CpmMaker implements Maker {
       for (CpmEntry e : describe(l, i, next)) e.put(folder, slot++ * CpmLayout.ENTRY);
       next += (int) units("", l.block(), i.bytes());
     }
-    try (ClusterWriter out = new ClusterWriter(to, 0, 512)) {
+    // Where something lay before, nothing of it is left in a free block.
+    long free = l.wholeMedium() ? 0 : (long) (l.blocks() - next) * l.block();
+    try (ClusterWriter out =
+        new ClusterWriter(l.wholeMedium() ? to : new InUseOrder(to, l), 0, 512)) {
       out.whole(folder);
       for (FileSet.Item i : files.items()) {
         if (i.folder()) continue;
@@ -165,6 +168,8 @@ final class CpmMaker implements Maker {
         p.end(l.block());
         watch.wrote(i.path(), i.bytes());
       }
+      byte[] zeros = new byte[l.block()];
+      for (; free > 0; free -= zeros.length) out.take(zeros, 0, zeros.length);
       out.finish();
     }
   }

@@ -80,10 +80,15 @@ final class CpmVolume implements Volume {
     return Optional.of(layout);
   }
 
-  /** Reserved tracks hold the system, which is not laid down anew. */
   @Override
   public boolean remakeable() {
-    return layout.offset() == 0 && !layout.skewed() && unreadable == 0;
+    return unreadable == 0;
+  }
+
+  /** Reserved tracks hold the system; behind the last block a track may go on. */
+  @Override
+  public boolean keepsAround() {
+    return !layout.wholeMedium();
   }
 
   @Override

@@ -29,6 +29,17 @@ final class CpmWizard {
   /** Blocks of 16-bit numbers. */
   private static final int MOST_BLOCKS = 65_536;
 
+  /** Tracks and sides of disks of the time, and how many sectors of 512 one of them has at most. */
+  private static final int[][] DISKS = {
+    {35, 1, 10}, {35, 2, 10}, {40, 1, 10}, {40, 2, 10},
+    {77, 1, 16}, {77, 2, 16}, {80, 1, 21}, {80, 2, 21}
+  };
+
+  private static final long MOST_DISK = 2 << 20;
+  private static final int LEAST_TRACK = 4096;
+  private static final int MOST_RESERVED = 4;
+  private static final int MOST_UNNAMED = 256;
+
   private CpmWizard() {}
 
   /**
@@ -55,15 +66,25 @@ final class CpmWizard {
     }
   }
 
-  /** The best set, when one is good enough. */
+  /**
+   * The best set, when one is good enough. Of two guesses that are as good none is taken: a wrong
+   * order of sectors gives files that are not theirs.
+   */
   static Optional<Score> best(Medium m) {
     Score best = null;
+    boolean twice = false;
     for (CpmLayout p : candidates(m)) {
       Score s = score(m, p);
-      if (s.live() == 0 || s.percent() < ENOUGH_PERCENT) continue;
-      if (best == null || s.worth() > best.worth()) best = s;
+      if (!enough(s)) continue;
+      if (best == null || s.worth() > best.worth()) {
+        best = s;
+        twice = false;
+      } else if (s.worth() == best.worth() && !s.set().liesAs(best.set())) {
+        twice = true;
+      }
     }
-    return Optional.ofNullable(best);
+    boolean sure = best != null && !(twice && best.set().guessed());
+    return sure ? Optional.of(best) : Optional.empty();
   }
 
   static List<CpmLayout> sets() {
@@ -85,6 +106,7 @@ final class CpmWizard {
       if (p.perTrack() == 0 || p.skewed()) continue;
       for (int skew = 2; skew <= MOST_SKEW; skew++) out.add(p.skewed(skew));
     }
+    if (m.bytes() <= MOST_DISK) unnamed(m, out);
     if (!mayBegin(m, 0, 512)) return out;
     for (int block = 1024; block <= 16_384; block *= 2) {
       long blocks = Math.min(MOST_BLOCKS, m.bytes() / block);
@@ -95,6 +117,42 @@ final class CpmWizard {
       }
     }
     return out;
+  }
+
+  /**
+   * Disks that no set names: some whole tracks before the folder, of a number of tracks that the
+   * length of the medium allows. How much of it is believed, {@link #enough} says.
+   */
+  private static void unnamed(Medium m, List<CpmLayout> out) {
+    for (int[] d : DISKS) {
+      long track = m.bytes() / (d[0] * d[1]);
+      if (track * d[0] * d[1] != m.bytes() || track % 512 != 0 || track < LEAST_TRACK) continue;
+      int sectors = (int) (track / 512);
+      if (sectors > d[2]) continue;
+      for (int reserved = 1; reserved <= MOST_RESERVED; reserved++) {
+        long offset = reserved * track;
+        if (!mayBegin(m, offset / 512, 512)) continue;
+        String name =
+            d[0] + " × " + d[1] + " × " + sectors + " × 512, " + reserved + CpmLayout.GUESSED;
+        for (int block = 1024; block <= 4096; block *= 2) {
+          int blocks = (int) ((m.bytes() - offset) / block);
+          if (block == 1024 && blocks > 256) continue;
+          for (int entries = 64; entries <= MOST_UNNAMED; entries *= 2) {
+            CpmLayout p = new CpmLayout(name, offset, block, entries, blocks, 512, sectors, 0, 0);
+            if (p.folderBlocks() > 16 || entries * CpmLayout.ENTRY % block != 0) continue;
+            out.add(p);
+            for (int skew = 2; skew <= MOST_SKEW; skew++) out.add(p.skewed(skew));
+          }
+        }
+      }
+    }
+  }
+
+  /** Of a disk that no set names everything must agree, and more than one file: it was guessed. */
+  private static boolean enough(Score s) {
+    if (s.live() == 0 || s.percent() < ENOUGH_PERCENT) return false;
+    return !s.set().guessed()
+        || s.live() > 2 && s.exact() == s.live() && s.percent() == 100 && s.close();
   }
 
   /**

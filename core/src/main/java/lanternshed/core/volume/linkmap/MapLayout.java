@@ -68,6 +68,15 @@ record MapLayout(int tracks, String title, String id) implements Maker.Layout {
     return n * BLOCK;
   }
 
+  /** Writes track and block of a block's first byte. */
+  void name(byte[] disk, int at, int first) {
+    int n = first / BLOCK;
+    int track = 1;
+    while (n >= blocks(track)) n -= blocks(track++);
+    disk[at] = (byte) track;
+    disk[at + 1] = (byte) n;
+  }
+
   /** Entries of the catalogue, which stays on its track. */
   int mostFiles() {
     return (blocks(middle()) - firstOfCatalogue()) * ENTRIES;

@@ -57,7 +57,8 @@ final class MapMaker implements Maker {
     int count = 0;
     for (FileSet.Item i : files.items()) {
       check(i);
-      needed += units("", MapLayout.DATA, i.bytes());
+      long blocks = units("", MapLayout.DATA, i.bytes());
+      needed += blocks + (ofRecords(i) ? Records.beside(l, (int) blocks) : 0);
       count++;
     }
     return SmallMaker.fit(
@@ -70,13 +71,30 @@ final class MapMaker implements Maker {
   }
 
   private static void check(FileSet.Item i) {
-    boolean file = !i.folder() && MapNames.type(i.name()) != MapNames.RELATIVE;
-    if (file && MapNames.can(MapNames.stem(i.name()))) return;
+    if (ofRecords(i) && recordBytes(i) == 0) {
+      throw new VolumeException(
+          "\""
+              + i.path()
+              + "\" is a file of records, and nothing says how long a record is: only one that stood"
+              + " on such a disk can. Bring it in as .seq.");
+    }
+    if (!i.folder() && MapNames.can(MapNames.stem(i.name()))) return;
     throw new VolumeException(
         "\""
             + i.path()
-            + "\" cannot stand on this disk: no folders, no files of records, names of sixteen"
+            + "\" cannot stand on this disk: no folders, names of sixteen"
             + " letters at most with none of \" * ? , : = in them.");
+  }
+
+  private static boolean ofRecords(FileSet.Item i) {
+    return !i.folder() && MapNames.type(i.name()) == MapNames.RELATIVE;
+  }
+
+  /** As its entry said it where it came from; 0 where it did not stand on such a disk. */
+  private static int recordBytes(FileSet.Item i) {
+    byte[] own = i.own();
+    boolean records = own.length == MapLayout.ENTRY && (own[2] & 7) == MapNames.RELATIVE;
+    return records ? own[Records.LENGTH] & 0xFF : 0;
   }
 
   @Override
@@ -163,10 +181,13 @@ final class MapMaker implements Maker {
     System.arraycopy(name, 0, disk, entry + 5, name.length);
     byte[] content = SmallMaker.content(i);
     int blocks = Math.max(1, (content.length + MapLayout.DATA - 1) / MapLayout.DATA);
-    Bytes.put16(disk, entry + 30, blocks);
+    boolean records = ofRecords(i);
+    Bytes.put16(disk, entry + 30, blocks + (records ? Records.beside(l, blocks) : 0));
+    List<Integer> all = new ArrayList<>();
     int link = entry + 3;
     for (int b = 0; b < blocks; b++) {
       int at = next.take();
+      all.add(at);
       disk[link] = (byte) next.track;
       disk[link + 1] = (byte) next.block;
       int n = Math.min(MapLayout.DATA, content.length - b * MapLayout.DATA);
@@ -174,6 +195,7 @@ final class MapMaker implements Maker {
       disk[at + 1] = (byte) (n + 1);
       link = at;
     }
+    if (records) Records.write(disk, l, entry, recordBytes(i), all, next::take);
   }
 
   /**

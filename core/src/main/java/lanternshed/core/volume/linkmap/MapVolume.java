@@ -87,9 +87,9 @@ final class MapVolume extends SmallVolume {
     long bytes = pieces.stream().mapToLong(p -> p[1]).sum();
     int marks = (mark & LOCKED) == 0 ? 0x20 : 0x21;
     if (type == MapNames.RELATIVE) {
-      List<int[]> beside = new ArrayList<>();
-      chain(disk, l, disk[entry + 21] & 0xFF, disk[entry + 22] & 0xFF, new ArrayList<>(), beside);
-      taken.addAll(beside);
+      Records.read(disk, l, Arrays.copyOfRange(disk, entry, entry + MapLayout.ENTRY))
+          .blocks()
+          .forEach(at -> taken.add(new int[] {at, MapLayout.BLOCK}));
     }
     long first = taken.isEmpty() ? 0 : taken.get(0)[0] / MapLayout.BLOCK;
     Node node = new Node(name, name, name, false, bytes, marks, 0, first);
@@ -131,11 +131,15 @@ final class MapVolume extends SmallVolume {
     return Optional.of(layout);
   }
 
-  /** Files of records have blocks beside them that are not laid down here. */
+  /** Of a record of no bytes nothing is known. */
   @Override
   public boolean remakeable() {
     return super.remakeable()
-        && held().stream().noneMatch(h -> (h.own()[2] & 7) == MapNames.RELATIVE);
+        && held().stream().noneMatch(h -> ofRecords(h) && h.own()[Records.LENGTH] == 0);
+  }
+
+  private static boolean ofRecords(Held h) {
+    return (h.own()[2] & 7) == MapNames.RELATIVE;
   }
 
   @Override
@@ -155,8 +159,26 @@ final class MapVolume extends SmallVolume {
     out.addAll(twice("F-16"));
     BitSet taken = new BitSet();
     out.addAll(chained("F-16", "block", h -> Bytes.u16(h.own(), 30), taken));
+    held().stream().filter(MapVolume::ofRecords).forEach(h -> records(h, out));
     map(taken, out);
     return out;
+  }
+
+  /** A program goes by the side blocks, a copy by the chain: they name the same blocks. */
+  private void records(Held h, List<Finding> out) {
+    List<Integer> chain = h.pieces().stream().map(p -> p[0] - 2).toList();
+    byte[] entry = h.own();
+    Records.Beside beside = Records.read(disk, layout, entry);
+    if (!h.broken().isEmpty() || beside.named().equals(chain)) return;
+    String path = h.node().path();
+    String what = path + ": its side blocks name other blocks than its chain has.";
+    out.add(
+        Finding.wrong(
+            "F-16",
+            path,
+            what,
+            "A program may find other records in it than a copy has; lay the disk down anew on a"
+                + " copy, which makes them from the chain."));
   }
 
   private void map(BitSet taken, List<Finding> out) {

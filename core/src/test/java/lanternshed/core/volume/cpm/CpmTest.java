@@ -22,6 +22,8 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Recognised;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
+import lanternshed.core.work.Edit;
+import lanternshed.core.work.Progress;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -148,7 +150,58 @@ class CpmTest {
         assertThat(run[0] + run[1]).isLessThanOrEqualTo(m.sectors());
       }
     }
-    assertThat(v.remakeable()).isFalse();
+    assertThat(v.remakeable()).isTrue();
+  }
+
+  /** Reserved tracks and the order of sectors stay; one file goes, one comes, the rest is there. */
+  @ParameterizedTest
+  @ValueSource(booleans = {true, false})
+  void anEightInchDiskWithItsSystemIsEditedOnACopy(boolean skewed) {
+    Map<String, byte[]> content = new HashMap<>();
+    FileSet files = random(new Random(18), content, 20, 9000);
+    MemoryMedium laid = made(layout(486, 1024), 486, files);
+    byte[] disk = eightInch(laid.sectors(0, 486), skewed);
+    byte[] system = new byte[6656];
+    new Random(19).nextBytes(system);
+    System.arraycopy(system, 0, disk, 0, 6656);
+    MemoryMedium m = MemoryMedium.of(disk);
+    byte[] fresh = new byte[5_000];
+    new Random(20).nextBytes(fresh);
+    String gone = content.keySet().stream().sorted().findFirst().orElseThrow();
+    MemoryMedium copy = new MemoryMedium(m.sectors());
+    Edit.make(
+        m,
+        0,
+        List.of(
+            new Edit.Change.Remove(gone),
+            new Edit.Change.Put("NEW.COM", 5_000, 0, s -> s.take(fresh, 0, 5_000))),
+        copy,
+        Progress.NONE);
+    content.remove(gone);
+    content.put("NEW.COM", fresh);
+
+    byte[] now = copy.sectors(0, (int) copy.sectors());
+    assertThat(Arrays.copyOf(now, 6656)).isEqualTo(system);
+    // What lies behind the last block, as it was.
+    int end = 77 * 26 * 128;
+    assertThat(now[end - 1]).isEqualTo(disk[end - 1]);
+    // By the published order and a reader of its own.
+    byte[] used = new byte[243 * 1024];
+    for (int at = 0; at < used.length; at += 128) {
+      int place = skewed ? EVERY_SIXTH[at % 3328 / 128] - 1 : at % 3328 / 128;
+      System.arraycopy(now, 6656 + at / 3328 * 3328 + place * 128, used, at, 128);
+    }
+    Map<String, byte[]> second = new CpmWitness(used, 1024, 64).files();
+    assertThat(second).hasSameSizeAs(content);
+    // And without being told how it was laid down.
+    Volume v = open(copy);
+    assertThat(((CpmLayout) v.layoutAsItLies().orElseThrow()).skew()).isEqualTo(skewed ? 6 : 0);
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach((path, b) -> assertThat(read.get(path)).as(path).isEqualTo(b));
+    assertThat(m.sectors(0, (int) m.sectors())).startsWith(disk);
   }
 
   /** Nine sectors of 512 bytes a track, every second one next; none is said anywhere on it. */
@@ -168,6 +221,89 @@ class CpmTest {
     Map<String, byte[]> read = new HashMap<>();
     for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
     content.forEach((path, b) -> assertThat(read.get(path)).as(path).isEqualTo(b));
+  }
+
+  /**
+   * @param d tracks in all, sectors of each, how many tracks are reserved, and the skew
+   */
+  private static MemoryMedium unnamed(MemoryMedium laid, int[] d) {
+    int sectors = d[0] * d[1];
+    MemoryMedium m = new MemoryMedium(sectors);
+    byte[] system = new byte[d[2] * d[1] * 512];
+    new Random(3).nextBytes(system);
+    m.write(0, d[2] * d[1], system, 0);
+    boolean[] taken = new boolean[d[1]];
+    int[] order = new int[d[1]];
+    for (int i = 0, next = 0; i < d[1]; i++) {
+      while (taken[next]) next = (next + 1) % d[1];
+      taken[next] = true;
+      order[i] = next;
+      next = (next + d[3]) % d[1];
+    }
+    for (int s = 0; s < laid.sectors(); s++) {
+      int at = (d[2] + s / d[1]) * d[1] + order[s % d[1]];
+      if (at < sectors) m.write(at, 1, laid.sector(s), 0);
+    }
+    return m;
+  }
+
+  /** Two orders of sectors that give the same folder and other files: neither is claimed. */
+  @Test
+  void ofTwoOrdersThatAreAsGoodNoneIsClaimed() {
+    FileSet files = random(new Random(12), new HashMap<>(), 25, 20_000);
+    MemoryMedium laid = made(layout(2496, 4096), 2496, files);
+    MemoryMedium m = unnamed(laid, new int[] {160, 16, 4, 2});
+    assertThat(new Cpm().recognise(m, Hint.NO_TABLE)).isEmpty();
+  }
+
+  /** Disks whose figures stand in no set: tracks, sides, sectors a track, reserved, block, skew. */
+  @ParameterizedTest
+  @CsvSource({
+    "40,2,10,3,2048,1",
+    "40,2,10,3,2048,3",
+    "80,1,9,2,2048,1",
+    "77,1,8,2,2048,4",
+    "80,2,16,4,4096,1",
+    "35,1,10,1,1024,1"
+  })
+  void aDiskThatNoSetNamesIsWorkedOutFromItsFolder(
+      int tracks, int sides, int perTrack, int reserved, int block, int skew) {
+    int sectors = tracks * sides * perTrack;
+    int behind = sectors - reserved * perTrack;
+    int whole = behind * 512 / block * block / 512;
+    Map<String, byte[]> content = new HashMap<>();
+    FileSet files = random(new Random(sectors + skew), content, 25, whole * 512 / 60);
+    MemoryMedium laid = made(layout(whole, block), whole, files);
+    MemoryMedium m = unnamed(laid, new int[] {tracks * sides, perTrack, reserved, skew});
+    Volume v = open(m);
+    CpmLayout l = (CpmLayout) v.layoutAsItLies().orElseThrow();
+    assertThat(l.offset()).isEqualTo(reserved * perTrack * 512L);
+    assertThat(l.block()).isEqualTo(block);
+    assertThat(v.check()).isEmpty();
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach((path, b) -> assertThat(read.get(path)).as(path).isEqualTo(b));
+  }
+
+  /** What only looks a little like a folder is none: blank disks, texts, and noise. */
+  @Test
+  void nothingIsWorkedOutWhereNoFolderIs() {
+    Random r = new Random(21);
+    int taken = 0;
+    for (int i = 0; i < 300; i++) {
+      byte[] disk = new byte[new int[] {800, 1440, 720, 616, 2560}[i % 5] * 512];
+      Arrays.fill(disk, (byte) (i % 3 == 0 ? 0xE5 : i % 3 == 1 ? 0 : 0xF6));
+      for (int k = 0; k < r.nextInt(40); k++) {
+        byte[] some = new byte[1 + r.nextInt(3000)];
+        if (k % 2 == 0) r.nextBytes(some);
+        else for (int c = 0; c < some.length; c++) some[c] = (byte) (' ' + r.nextInt(90));
+        int at = r.nextInt(disk.length / 512) * 512;
+        System.arraycopy(some, 0, disk, at, Math.min(some.length, disk.length - at));
+      }
+      if (new Cpm().recognise(MemoryMedium.of(disk), Hint.NO_TABLE).isPresent()) taken++;
+    }
+    assertThat(taken).isZero();
   }
 
   /** F-15 at the edges of byte and word, by the published table of EXM. */
