@@ -13,10 +13,10 @@ class FamiliesJourney extends Journey {
 
   /** Ticks what is there to tick, and writes down a reading where one is asked for. */
   private static void tickAll(Page p) {
-    Locator readings = p.locator("main li input.field");
-    for (int i = 0; i < readings.count(); i++) readings.nth(i).fill("as predicted");
     Locator boxes = p.locator("main li input[type=checkbox]");
     assertThat(boxes.first()).isVisible();
+    Locator readings = p.locator("main li input.field");
+    for (int i = 0; i < readings.count(); i++) readings.nth(i).fill("as predicted");
     for (int i = 0; i < boxes.count(); i++) boxes.nth(i).check();
   }
 
