@@ -51,9 +51,17 @@ function find(n: number): void {
 }
 const found = computed(() => step.value.choices.find((c) => c.text === props.tick(at.value).choice))
 
+/** What asks for a reading is not done before something was read, or found. */
+const unread = computed(() => {
+  const t = props.tick(at.value)
+  return !!step.value.reading && !t.reading.trim() && !t.choice
+})
+
 function on(): void {
-  props.tick(at.value).done = true
-  emit('changed')
+  if (!unread.value) {
+    props.tick(at.value).done = true
+    emit('changed')
+  }
   if (at.value < props.steps.length - 1) at.value++
   else emit('close')
 }
@@ -124,7 +132,8 @@ function back(): void {
           Back <span class="key hidden sm:inline">Backspace</span>
         </button>
         <button type="button" class="next grow px-6 py-4 text-2xl" @click="on">
-          {{ at < steps.length - 1 ? 'Done, go on' : 'Done, that was the last' }}
+          {{ unread ? 'Not read yet' : 'Done' }},
+          {{ at < steps.length - 1 ? 'go on' : 'that was the last' }}
           <span class="key hidden sm:inline">Space</span>
         </button>
       </div>

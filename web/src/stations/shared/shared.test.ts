@@ -68,10 +68,26 @@ describe('the bench card', () => {
     await press('Backspace')
     expect(document.body.textContent).toContain('Unplug it.')
     await press(' ')
+    all[1].reading = '5.02 V'
     await press(' ')
     await press(' ')
     expect(all.every((t) => t.done)).toBe(true)
     expect(w.emitted('close')).toHaveLength(1)
+    w.unmount()
+  })
+
+  it('ticks nothing that asks for a reading and has none, unless something was found', async () => {
+    const { all, tick } = ticks()
+    const w = show(BenchCard, { props: { title: 'Inspection', steps, tick } })
+    await press(' ')
+    expect(document.body.textContent).toContain('Not read yet, go on')
+    await press(' ')
+    expect(document.body.textContent).toContain('Listen.')
+    expect(all.map((t) => t.done)).toEqual([true, false, false])
+    await press('Backspace')
+    all[1].choice = 'no rail'
+    await press(' ')
+    expect(all[1].done).toBe(true)
     w.unmount()
   })
 

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * A device node past the system's cache: what is read comes from the medium, and what is written is
@@ -24,6 +25,9 @@ public final class NodeMedium implements Medium {
   /** After so many bytes it is asked again whether the node may still be written. */
   private static final long ASK_BYTES = 4 << 20;
 
+  /** Against all others, where it is written. */
+  private final Optional<Held> held;
+
   private final FileChannel direct;
 
   /** For a tail shorter than a block, which cannot go past the cache. */
@@ -36,8 +40,15 @@ public final class NodeMedium implements Medium {
   private final Runnable guard;
   private long unasked;
 
-  private NodeMedium(FileChannel direct, FileChannel plain, String name, int block, Runnable guard)
+  private NodeMedium(
+      Optional<Held> held,
+      FileChannel direct,
+      FileChannel plain,
+      String name,
+      int block,
+      Runnable guard)
       throws IOException {
+    this.held = held;
     this.direct = direct;
     this.plain = plain;
     this.name = name;
@@ -52,24 +63,27 @@ public final class NodeMedium implements Medium {
    *
    * @param guard throws where the node may not be used any more; asked again and again while it is
    *     written
-   * @throws MediumException where it does not open, or where nothing is in it
+   * @throws MediumException where it does not open, where nothing is in it, or where it is to be
+   *     written and another holds it
    */
   public static NodeMedium open(Path node, boolean writable, Runnable guard) {
     String name = String.valueOf(node.getFileName());
     List<OpenOption> how = new ArrayList<>(List.of(StandardOpenOption.READ));
     if (writable) how.add(StandardOpenOption.WRITE);
+    Optional<Held> held = writable ? Optional.of(Held.of(node)) : Optional.empty();
     try {
       int block = (int) Files.getFileStore(node).getBlockSize();
       FileChannel plain = FileChannel.open(node, how.toArray(OpenOption[]::new));
       how.add(ExtendedOpenOption.DIRECT);
       try {
         FileChannel direct = FileChannel.open(node, how.toArray(OpenOption[]::new));
-        return new NodeMedium(direct, plain, name, block, guard);
+        return new NodeMedium(held, direct, plain, name, block, guard);
       } catch (IOException e) {
         plain.close();
         throw e;
       }
     } catch (IOException e) {
+      held.ifPresent(Held::close);
       throw new MediumException(name + " cannot be opened: " + FileMedium.why(e) + ".", e);
     }
   }
@@ -189,6 +203,8 @@ public final class NodeMedium implements Medium {
       plain.close();
     } catch (IOException e) {
       throw new MediumException(name + " could not be closed: " + FileMedium.why(e) + ".", e);
+    } finally {
+      held.ifPresent(Held::close);
     }
   }
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -98,5 +99,45 @@ class NodeMediumTest {
           .isInstanceOf(RuntimeException.class);
       assertThat(m.sector(0)).isEqualTo(Arrays.copyOf(bytes, 512));
     }
+  }
+
+  /** W-3: as long as it is written no other program comes to it, and it comes to none of theirs. */
+  @Test
+  void aDeviceThatIsWrittenIsHeldAlone() throws Exception {
+    String node = deviceOf(file);
+    try {
+      String makes = "mkfs.fat " + node;
+      try (NodeMedium m = NodeMedium.open(Path.of(node), true, () -> {})) {
+        assertThat(said(makes)).contains("busy");
+        assertThatThrownBy(() -> NodeMedium.open(Path.of(node), true, () -> {}))
+            .isInstanceOf(MediumException.class)
+            .hasMessageContaining("held by another program");
+        NodeMedium.open(Path.of(node), false, () -> {}).close();
+        m.write(7, 1, new byte[512], 0);
+        assertThat(m.sectors(7, 1)).isEqualTo(new byte[512]);
+      }
+      assertThat(said(makes)).doesNotContain("busy");
+      assertThatThrownBy(() -> NodeMedium.open(Path.of(node + "-none"), true, () -> {}))
+          .isInstanceOf(MediumException.class)
+          .hasMessageContaining("cannot be held alone");
+    } finally {
+      said("losetup -d " + node);
+    }
+  }
+
+  private static String deviceOf(Path file) throws IOException {
+    String node = "";
+    try {
+      node = said("losetup -f --show " + file);
+    } catch (IOException e) {
+      Assumptions.abort("losetup is not here: " + e.getMessage());
+    }
+    Assumptions.assumeTrue(node.matches("/dev/loop\\d+"), node);
+    return node;
+  }
+
+  private static String said(String command) throws IOException {
+    Process p = new ProcessBuilder(command.split(" ")).redirectErrorStream(true).start();
+    return new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
   }
 }
