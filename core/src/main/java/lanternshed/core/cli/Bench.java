@@ -265,15 +265,18 @@ final class Bench implements Callable<Integer> {
     Path socket = folder.resolve("reader.sock");
     try (ReaderProcess reader = new ReaderProcess(own, socket, System.getProperty("user.name"))) {
       new Thread(reader::run).start();
-      onCard("", image, own, node);
-      onCard(" through the reader process", image, new AskedNodes(socket), node);
+      onCard("", image, own, node, "");
+      // A card that is told to be safe has to be so on both sides.
+      onCard(" (made safe by both)", image, own, node, "conv=fsync");
+      onCard(" through the reader process", image, new AskedNodes(socket), node, "");
     } finally {
       shell("losetup -d " + node);
       remove(image, under, said);
     }
   }
 
-  private void onCard(String how, Path image, Nodes nodes, String node) throws IOException {
+  private void onCard(String how, Path image, Nodes nodes, String node, String end)
+      throws IOException {
     row(
         "write 1 GiB to a card" + how + ", read it back against dd direct + cmp",
         () -> {
@@ -288,9 +291,9 @@ final class Bench implements Callable<Integer> {
         },
         () ->
             shell(
-                ("dd if=%1$s of=%2$s oflag=direct bs=4M status=none"
+                ("dd if=%1$s of=%2$s oflag=direct bs=4M %3$s status=none"
                         + " && dd if=%2$s iflag=direct bs=4M status=none | cmp - %1$s")
-                    .formatted(image, node)),
+                    .formatted(image, node, end)),
         "");
   }
 

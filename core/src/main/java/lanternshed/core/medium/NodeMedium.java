@@ -12,6 +12,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 
 /**
  * A device node past the system's cache: what is read comes from the medium, and what is written is
@@ -22,8 +23,8 @@ public final class NodeMedium implements Medium {
   private static final int SECTOR = 512;
   private static final int BUFFER = 1 << 20;
 
-  /** After so many bytes it is asked again whether the node may still be written. */
-  private static final long ASK_BYTES = 4 << 20;
+  /** After so long it is asked again whether the node may still be written. */
+  private static final long ASK_NANOS = TimeUnit.MILLISECONDS.toNanos(100);
 
   /** Against all others, where it is written. */
   private final Optional<Held> held;
@@ -38,7 +39,7 @@ public final class NodeMedium implements Medium {
   private final int block;
   private final ByteBuffer buffer;
   private final Runnable guard;
-  private long unasked;
+  private long asked = System.nanoTime();
 
   private NodeMedium(
       Optional<Held> held,
@@ -122,10 +123,9 @@ public final class NodeMedium implements Medium {
   @Override
   public synchronized void write(long lba, int count, byte[] from, int at) {
     bound(lba, count);
-    unasked += (long) count * SECTOR;
-    if (unasked > ASK_BYTES) {
+    if (System.nanoTime() - asked > ASK_NANOS) {
       guard.run();
-      unasked = 0;
+      asked = System.nanoTime();
     }
     long first = lba * SECTOR;
     long end = first + (long) count * SECTOR;
