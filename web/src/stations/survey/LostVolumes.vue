@@ -83,7 +83,7 @@ const make = useMutation({
               {{ f.files === 1 ? 'file comes' : 'files come' }} whole</template
             >
             <template v-else
-              >recognised; its files are not listed yet, its sectors are kept</template
+              >recognised; its files are not listed here, its sectors are kept</template
             >
           </span>
           <span class="figure block text-sm text-slate"

@@ -86,6 +86,20 @@ class BackupTest {
     }
   }
 
+  /** Whoever calls it from their own folder of images means the files that lie there. */
+  @Test
+  void aFileIsLookedForWhereItsNameWasGiven() throws Exception {
+    Path mine = place();
+    Files.write(mine.resolve("mine.img"), new byte[64 * 512]);
+    ProcessBuilder b = command(mine, 0, "image", "inspect", "mine.img").directory(mine.toFile());
+    b.command().set(0, HERE.resolve("shed").toString());
+    Process p = b.start();
+    assertThat(new String(p.getInputStream().readAllBytes())).startsWith("64 sectors");
+    p.waitFor();
+    assertThat(shed(mine, 0, "image", "inspect", "mine.img")).isNotZero();
+    assertThat(said.get(0)).contains("There is no file mine.img.");
+  }
+
   @Test
   void whatWasKeptStandsInAnEmptyPlaceAgain() throws Exception {
     Path one = place();

@@ -178,11 +178,15 @@ final class ImageCommand extends EditCommands implements Runnable {
               }
             });
     for (Survey.Found v : s.volumes()) {
+      String name = (v.kind() + " " + v.label()).strip();
+      if (!v.readable()) {
+        out.printf("Volume %d: %s, not read%n", v.number(), name);
+        continue;
+      }
       out.printf(
-          "Volume %d: %s %s, %s, %s in files, %s free, clusters of %s%n",
+          "Volume %d: %s, %s, %s in files, %s free, clusters of %s%n",
           v.number(),
-          v.kind(),
-          v.label(),
+          name,
           Say.plural(v.files(), "file", "files"),
           Say.size(v.bytes()),
           Say.size(v.use().freeBytes()),
@@ -667,7 +671,9 @@ final class ImageCommand extends EditCommands implements Runnable {
               Say.count(f.length()),
               f.kind(),
               f.label(),
-              f.listed() ? f.whole() + " of " + f.files() + " files whole" : "not listed yet",
+              f.listed()
+                  ? f.whole() + " of " + f.files() + " files whole"
+                  : "files not listed here",
               f.evidence());
         }
         if (found.isEmpty()) out.println("No volume was found.");

@@ -36,6 +36,9 @@ public final class Surveyor {
   /** So many files are looked into; a carrier card has fewer. */
   private static final int MOST_IMAGES = 16;
 
+  /** Sectors that are looked at where nothing begins. */
+  private static final int BLANK = 64;
+
   private Surveyor() {}
 
   public static Survey survey(Medium medium) {
@@ -136,7 +139,7 @@ public final class Surveyor {
                 e.number() == 0 ? "sector 0" : "entry " + e.number(),
                 r.kind()
                     + (r.label().isEmpty() ? "" : " \"" + r.label() + "\"")
-                    + " is recognised; its files are not listed yet, the sectors are kept.")
+                    + " is recognised; its files are not listed here, the sectors are kept.")
             .because(r.evidence()));
     return unread(e, r.kind(), r.label(), List.of());
   }
@@ -176,7 +179,7 @@ public final class Surveyor {
         Catalogue.FILESYSTEMS.stream()
             .flatMap(f -> f.refusal(p.slice().orElseThrow()).stream())
             .findFirst()
-            .orElse("nothing that is known begins there.");
+            .orElseGet(() -> begins(p.slice().orElseThrow()));
     Finding f =
         Finding.wrong(
             "P-4",
@@ -185,6 +188,15 @@ public final class Surveyor {
             "The volume is kept sector by sector; look for volumes without a table, which may show"
                 + " what is left of it.");
     return unread(e, e.typeName(), "", List.of(f));
+  }
+
+  private static String begins(Medium slice) {
+    int n = (int) Math.min(BLANK, slice.sectors());
+    return Bytes.allZero(slice.sectors(0, n), 0, n * slice.sectorSize())
+        ? "its first "
+            + Say.plural(n, "sector holds", "sectors hold")
+            + " only zeros: it was never formatted, or was wiped."
+        : "nothing that is known begins there.";
   }
 
   private static Survey.Found read(

@@ -29,7 +29,7 @@ public interface Filesystem {
   Optional<Recognised> recognise(Medium slice, Hint hint);
 
   /**
-   * Why a slice that calls itself one of this kind is none, in a sentence; empty for no opinion.
+   * Why a slice that begins like one of this kind is none, in a sentence; empty where it does not.
    */
   default Optional<String> refusal(Medium slice) {
     return Optional.empty();

@@ -132,6 +132,23 @@ class SurveyorTest {
         .anyMatch(f -> f.rule().equals("U-1") && f.weight() == Finding.Weight.WRONG);
   }
 
+  /** What lies there is said, not what a FAT would have there where nothing looks like one. */
+  @Test
+  void anEntryOverNothingSaysWhatBeginsThere() {
+    assertThat(overNothing(b -> {})).contains("its first 64 sectors hold only zeros");
+    assertThat(overNothing(b -> b[7] = 1)).endsWith("nothing that is known begins there.");
+    assertThat(overNothing(b -> b[0] = (byte) 0xE9)).contains("This is no FAT boot sector");
+  }
+
+  private static String overNothing(Consumer<byte[]> first) {
+    MemoryMedium m = Samples.drive(G);
+    m.write(32, 64, new byte[64 * 512], 0);
+    edit(m, 32, first);
+    Survey.Found v = Surveyor.survey(m).volumes().get(0);
+    assertThat(v.readable()).isFalse();
+    return v.findings().get(0).what();
+  }
+
   @Test
   void severalVolumesAreReadInTheOrderOfTheTable() {
     Geometry g = new Geometry(400, 16, 63);

@@ -74,8 +74,15 @@ public final class Fat implements Filesystem {
       FatVolume.open(slice);
       return Optional.empty();
     } catch (VolumeException e) {
-      return Optional.of(e.getMessage());
+      return beginsLikeOne(slice.sector(0)) ? Optional.of(e.getMessage()) : Optional.empty();
     }
+  }
+
+  /** A jump over the parameter block, or the signature at the end; each may be lost alone. */
+  private static boolean beginsLikeOne(byte[] b) {
+    int first = b[0] & 0xFF;
+    boolean jump = first == 0xE9 || first == 0xEB && (b[2] & 0xFF) == 0x90;
+    return jump || (b[510] & 0xFF) == 0x55 && (b[511] & 0xFF) == 0xAA;
   }
 
   @Override
