@@ -132,7 +132,7 @@ function back(): void {
           Back <span class="key hidden sm:inline">Backspace</span>
         </button>
         <button type="button" class="next grow px-6 py-4 text-2xl" @click="on">
-          {{ unread ? 'Not read yet' : 'Done' }},
+          {{ unread ? 'Not read' : 'Done' }},
           {{ at < steps.length - 1 ? 'go on' : 'that was the last' }}
           <span class="key hidden sm:inline">Space</span>
         </button>

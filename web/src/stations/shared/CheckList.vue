@@ -67,7 +67,7 @@ function band({ band: b }: Schemas['Step']): string {
             v-else-if="!tick(i).done && why"
             v-model="tick(i).reading"
             class="field h-9 text-sm"
-            placeholder="does not apply, because"
+            placeholder="or why not"
             :aria-label="`${step.text} Why it does not apply`"
             maxlength="200"
           />

@@ -80,7 +80,7 @@ describe('the bench card', () => {
     const { all, tick } = ticks()
     const w = show(BenchCard, { props: { title: 'Inspection', steps, tick } })
     await press(' ')
-    expect(document.body.textContent).toContain('Not read yet, go on')
+    expect(document.body.textContent).toContain('Not read, go on')
     await press(' ')
     expect(document.body.textContent).toContain('Listen.')
     expect(all.map((t) => t.done)).toEqual([true, false, false])
