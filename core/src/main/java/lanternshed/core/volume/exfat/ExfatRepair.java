@@ -48,6 +48,9 @@ final class ExfatRepair implements Mending {
   /** The bitmap as it will be; null where it stays, or there is none. */
   private byte[] bitmap;
 
+  /** The upcase table that is written in place of a spoiled one; null where it stays. */
+  private byte[] newTable;
+
   /** What each letter is in upper case, by the volume's own table where that is whole. */
   private char[] upper = Upcase.read(Upcase.table());
 
@@ -197,14 +200,56 @@ final class ExfatRepair implements Mending {
         out.write(b, 0, (int) Math.min(left, b.length));
       }
     }
-    if (ExfatEntries.tableSum(out.toByteArray()) == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)) {
-      upper = Upcase.read(out.toByteArray());
+    byte[] there = out.toByteArray();
+    if (ExfatEntries.tableSum(there) == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)) {
+      upper = Upcase.read(there);
       return;
     }
-    fault(
-        "upcase table",
-        "The checksum of the upcase table is wrong: some systems refuse the volume.",
-        "");
+    String what = "The checksum of the upcase table is wrong: some systems refuse the volume.";
+    byte[] own = Upcase.table();
+    List<Long> clusters = new ArrayList<>();
+    for (long[] r : volume.runs(s)) for (long c = r[0]; c < r[0] + r[1]; c++) clusters.add(c);
+    if (there.length == s.bytes() && Upcase.makesSense(there) && namesFit(Upcase.read(there))) {
+      upper = Upcase.read(there);
+      fault(
+          "upcase table",
+          what,
+          "Its checksum is written anew: it makes sense, and the hash of every name agrees with it.");
+      own = there;
+    } else if (clusters.size() >= layout.clustersFor(own.length)) {
+      fault(
+          "upcase table",
+          what,
+          "It becomes the table of a new volume, and the hashes of the names follow it.");
+      newTable = own;
+      cut(clusters, (int) layout.clustersFor(own.length));
+    } else {
+      fault("upcase table", what, "");
+      return;
+    }
+    byte[] b = changed(volume.tree().get(""));
+    Bytes.put64(b, at + ExfatEntries.LENGTH, own.length);
+    Bytes.put32(b, at + ExfatEntries.TABLE_SUM, ExfatEntries.tableSum(own));
+  }
+
+  /** Whether some names' hashes were made by a table, and none was made by another. */
+  private boolean namesFit(char[] table) {
+    int names = 0;
+    for (Folder f : volume.tree().values()) {
+      for (EntrySet e : f.sets()) {
+        int said = Bytes.u16(f.bytes(), e.at() + ENTRY + ExfatEntries.NAME_HASH);
+        if (ExfatEntries.hash(e.name(), table) != said) return false;
+        names++;
+      }
+    }
+    return names > 0;
+  }
+
+  /** A chain that keeps its first clusters and gives the rest back. */
+  private void cut(List<Long> clusters, int kept) {
+    long last = clusters.get(kept - 1);
+    if (volume.next(last) != ExfatLayout.END) links.put(last, ExfatLayout.END);
+    for (long c : clusters.subList(kept, clusters.size())) used.clear((int) (c - 2));
   }
 
   // ---- folders and files ------------------------------------------------------------------------
@@ -521,6 +566,9 @@ final class ExfatRepair implements Mending {
       byte[] b = copy.sector(at / 512);
       Bytes.put32(b, (int) (at % 512), l.getValue());
       copy.write(at / 512, 1, b, 0);
+    }
+    if (newTable != null) {
+      write(copy, volume.runs(volume.table(ExfatEntries.UPCASE).orElseThrow()), newTable);
     }
     if (bitmap != null) {
       write(copy, volume.runs(volume.table(ExfatEntries.BITMAP).orElseThrow()), bitmap);

@@ -57,6 +57,26 @@ final class Upcase {
     return out;
   }
 
+  /**
+   * Whether bytes can be a whole table: they tell of every letter once, of ASCII what must be told,
+   * and what is in upper case stays so.
+   */
+  static boolean makesSense(byte[] b) {
+    long letters = 0;
+    for (int at = 0; at + 2 <= b.length; at += 2) {
+      if (Bytes.u16(b, at) == SAME && at + 4 <= b.length) {
+        at += 2;
+        letters += Bytes.u16(b, at);
+      } else letters++;
+    }
+    // The last run may be one letter short: its count of 16 bits cannot say all of them.
+    if (b.length % 2 != 0 || letters < 0xFFFF || letters > 0x10000) return false;
+    char[] upper = read(b);
+    for (char c = 0; c < 0x80; c++) if (upper[c] != of(c)) return false;
+    for (char u : upper) if (upper[u] != u) return false;
+    return true;
+  }
+
   private static void put(ByteArrayOutputStream out, int c) {
     out.write(c);
     out.write(c >> 8);

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -159,6 +160,16 @@ class ExfatTest {
       return v.all().stream().filter(n -> n.path().equals(path)).findFirst().orElseThrow().first();
     }
 
+    /** Changes the entry of bitmap or upcase table. */
+    void inRoot(int kind, int at, int... bytes) {
+      int entry = ExfatVolume.find(v.tree().get("").bytes(), kind);
+      put(v.sectorsOf(v.root()).get(0)[0] + entry / 512, entry % 512 + at, bytes);
+    }
+
+    long upcaseSector() {
+      return v.layout().byteOf(v.table(ExfatEntries.UPCASE).orElseThrow().first()) / 512;
+    }
+
     long bitmapSector() {
       return v.layout().heapAt() / 512;
     }
@@ -198,6 +209,21 @@ class ExfatTest {
             48,
             "used and free in the bitmap"),
         new Case("lost clusters", d -> d.put(d.bitmapSector(), 500, 7), 48, "belong to no file"),
+        new Case(
+            "the upcase table's checksum",
+            d -> d.inRoot(ExfatEntries.UPCASE, 4, 1, 2, 3, 4),
+            48,
+            "checksum of the upcase table"),
+        new Case(
+            "the upcase table",
+            d -> d.put(d.upcaseSector(), 130, 77),
+            48,
+            "checksum of the upcase"),
+        new Case(
+            "the upcase table's length",
+            d -> d.inRoot(ExfatEntries.UPCASE, 24, 0x10),
+            48,
+            "checksum of the upcase table"),
         new Case("a set's checksum", d -> d.inSet(SOME, 2, 1, 2), 48, "checksum of the entry"),
         new Case("a set's letter", d -> d.inSet(SOME, 64 + 2, 'K'), 47, "checksum of the entry"),
         new Case("more written than long", d -> d.inSet(SOME, 32 + 14, 9), 48, "more of it was"),
@@ -265,6 +291,55 @@ class ExfatTest {
     assertThat(checked(mended)).contains("clean").doesNotContain("ERROR");
   }
 
+  /** A table that others wrote is kept where it makes sense and every name agrees with it. */
+  @Test
+  void whatOthersCallUpperCaseIsKeptWhereOnlyItsChecksumIsSpoiled() throws IOException {
+    Path p = home.resolve("others");
+    byte[] theirs;
+    byte[] entry;
+    try (FileMedium m = FileMedium.open(card)) {
+      ExfatVolume.Folder f = open(m).tree().get("Set 1");
+      ExfatVolume.EntrySet e = f.sets().get(0);
+      assertThat(e.stream().bytes()).isZero();
+      entry = Arrays.copyOfRange(f.bytes(), e.at(), e.at() + e.length());
+    }
+    try (FileMedium m = FileMedium.create(p, (24 << 20) / 512)) {
+      Tool.run("mkfs.exfat -c 4K " + p);
+      ExfatVolume v = open(m);
+      byte[] root = v.tree().get("").bytes();
+      int end = 0;
+      while (root[end] != 0) end += ExfatEntries.ENTRY;
+      long at = v.sectorsOf(v.root()).get(0)[0];
+      byte[] first = m.sector(at);
+      System.arraycopy(entry, 0, first, end, entry.length);
+      m.write(at, 1, first, 0);
+    }
+    assertThat(checked(p)).contains("clean");
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      Damaged d = new Damaged(m, open(m));
+      theirs = m.sectors(d.upcaseSector(), 11);
+      d.inRoot(ExfatEntries.UPCASE, 4, 1, 2, 3, 4);
+    }
+    Map<String, String> before =
+        Map.of("Heron pattern in a long name no. 0.pat", Tool.sha256(new byte[0]));
+    Path mended = home.resolve("mended");
+    mend(p, mended, before);
+    assertThat(upcase(mended, 11)).isEqualTo(theirs);
+
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      new Damaged(m, open(m)).put(new Damaged(m, open(m)).upcaseSector() + 1, 8, 1, 2, 3, 4, 5);
+    }
+    mend(p, mended, before);
+    byte[] own = Upcase.table();
+    assertThat(upcase(mended, 11)).startsWith(own);
+  }
+
+  private static byte[] upcase(Path p, int sectors) throws IOException {
+    try (FileMedium m = FileMedium.open(p)) {
+      return m.sectors(new Damaged(m, open(m)).upcaseSector(), sectors);
+    }
+  }
+
   @Test
   void randomScratchesAreMendedForAGeneralCheck() throws IOException {
     List<String> odd = new ArrayList<>();
@@ -280,6 +355,7 @@ class ExfatTest {
         v.tree().values().forEach(f -> places.addAll(v.sectorsOf(f.node())));
         places.add(new long[] {v.layout().fatAt() / 512, 1});
         places.add(new long[] {v.layout().heapAt() / 512, 1});
+        places.add(new long[] {new Damaged(m, v).upcaseSector(), 2});
         long[] place = places.get(dice.nextInt(places.size()));
         long lba = place[0] + dice.nextInt((int) place[1]);
         byte[] b = m.sector(lba);
