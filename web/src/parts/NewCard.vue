@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { reactive } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
+import { CARDS } from './cards'
 
 /** A card for the drawer. It is a stand-in: what is written to it lies in a file on the shelf. */
 const emit = defineEmits<{ close: [] }>()
@@ -12,6 +13,7 @@ const card = reactive({
   serial: '',
   labelMegabytes: 512,
   sectors: 0,
+  joint: '',
   cylinders: 0,
   heads: 0,
   perTrack: 0,
@@ -45,6 +47,13 @@ const add = useMutation({
           maxlength="40"
           pattern="[A-Za-z0-9\-]+"
       /></label>
+      <label class="block"
+        ><span class="head">What it is made for</span
+        ><select v-model="card.joint" class="field mt-1">
+          <option value="">not known, or another kind</option>
+          <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
+        </select></label
+      >
       <label class="block"
         ><span class="head">Its label, in MB</span
         ><input

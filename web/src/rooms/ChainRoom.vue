@@ -7,6 +7,7 @@ import Why from '../because/Why.vue'
 import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
+import { CARDS } from '../parts/cards'
 import ToldList from '../parts/ToldList.vue'
 
 /** From the machine's board to the card: every joint, other ways, and what that tells the plan. */
@@ -18,18 +19,24 @@ const show = useTrail()
 const queries = useQueryClient()
 const id = computed(() => Number(route.params.id))
 const machines = ref(1)
-const card = ref('')
-const CARDS = [
-  { key: '', name: 'any card' },
-  { key: 'cf50', name: 'compact flash' },
-  { key: 'sd', name: 'secure digital' },
-  { key: 'msd', name: 'micro secure digital' },
-]
+/** A joint of cards, "any", or as the plan's card is made; that as long as nobody chose. */
+const picked = ref('')
 const job = useQuery({
   queryKey: computed(() => ['job', id.value]),
   queryFn: () => ask(api.GET('/api/jobs/{id}', { params: { path: { id: id.value } } })),
 })
 const many = computed(() => Math.min(1000, Math.max(1, Math.round(machines.value) || 1)))
+const plan = useQuery({
+  queryKey: computed(() => ['plan', id.value]),
+  queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: id.value } } })),
+})
+const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
+const planned = computed(() =>
+  media.data.value?.find((m) => m.id === plan.data.value?.choice.cardId),
+)
+const card = computed(() =>
+  picked.value === 'any' ? '' : picked.value || planned.value?.joint || '',
+)
 const asked = useQuery({
   queryKey: computed(() => ['chains', id.value, many.value, card.value]),
   queryFn: () =>
@@ -174,7 +181,13 @@ useKeys([
           <div class="flex flex-wrap items-center justify-between gap-2">
             <h2 class="head">Ways, the cheapest first</h2>
             <span class="flex items-center gap-2 text-sm">
-              <select v-model="card" class="field w-44!" aria-label="Which kind of card">
+              <select
+                :value="card"
+                class="field w-44!"
+                aria-label="Which kind of card"
+                @change="picked = ($event.target as HTMLSelectElement).value || 'any'"
+              >
+                <option value="">any card</option>
                 <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
               </select>
               <label class="flex items-center gap-2"

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
+import { CARDS } from '../parts/cards'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
 import ReadersSheet from '../parts/ReadersSheet.vue'
@@ -38,6 +39,11 @@ const { naming, name, rename, remove } = useKept<Medium>('media', {
   remove: (id) => ask(api.DELETE('/api/media/{id}', at(id))),
   back: (id) => ask(api.POST('/api/media/{id}/back', at(id))),
   gone: (kept) => `${kept.name} is out of the drawer; its bytes are kept.`,
+})
+const made = useMutation({
+  mutationFn: (m: { id: number; joint: string }) =>
+    ask(api.PUT('/api/media/{id}/joint', { ...at(m.id), body: { joint: m.joint } })),
+  onSettled: () => queries.invalidateQueries(),
 })
 const LOOKED = {
   TRUE: { words: '✓ true size', tone: 'text-moss' },
@@ -153,6 +159,18 @@ const groups = computed(() => {
                 @blur="rename.mutate(m.id)"
               />
               <template v-else>{{ m.name }}</template>
+              <select
+                v-if="m.card"
+                class="block max-w-full cursor-pointer bg-transparent text-sm text-slate"
+                :value="m.joint"
+                :aria-label="`What ${m.name} is made for`"
+                @change="
+                  made.mutate({ id: m.id, joint: ($event.target as HTMLSelectElement).value })
+                "
+              >
+                <option value="">kind not said</option>
+                <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
+              </select>
               <span v-if="inHand.some((w) => w.mediumId === m.id)" class="block text-sm text-lamp"
                 >↻ work is in hand on it, see above</span
               >

@@ -38,7 +38,7 @@ export function answer(answers: Record<string, unknown>) {
     const text = json ? await request.text() : ''
     asked.push({ what, body: text ? JSON.parse(text) : undefined })
     const known = answers[what]
-    const value = typeof known === 'function' ? known(asked.length) : known
+    const value = typeof known === 'function' ? known(asked.length, url) : known
     const status = value === undefined ? 404 : ((value as { status?: number }).status ?? 200)
     return new Response(JSON.stringify(value ?? { detail: 'There is nothing here.' }), {
       status,

@@ -134,7 +134,11 @@ class WholeJobJourney extends Journey {
     assertThat(text(p, "Chain: every joint fits")).isVisible();
     assertThat(text(p, "all of it lies here")).isVisible();
     assertThat(p.getByLabel("Where you are")).containsText("Chain");
+    // The plan's card says which ways are looked at first.
+    assertThat(p.getByLabel("Which kind of card")).hasValue("cf50");
     shot(p, "chain");
+    p.getByLabel("Which kind of card").selectOption("");
+    assertThat(text(p, "bridge")).isVisible();
     p.locator("main").focus();
     p.keyboard().press("j");
     p.keyboard().press("j");

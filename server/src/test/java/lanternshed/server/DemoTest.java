@@ -591,6 +591,29 @@ class DemoTest {
                 p.get("rule").asString().equals("H-12")
                     && p.get("sectors").asLong() == 268_435_456);
     assertThat(shed.get(path + "/chains?machines=0").status()).isEqualTo(400);
+    lastJoint(path);
+  }
+
+  /** H-1: the plan's card and the end of the chain, where it is known what the card is made for. */
+  private static void lastJoint(String path) {
+    long card = shed.get(path + "/plan").json().get("choice").get("cardId").asLong();
+    String joint = "/api/media/" + card + "/joint";
+    assertThat(ends(path)).containsExactly("HOLDS");
+    assertThat(shed.put(joint, Map.of("joint", "")).status()).isEqualTo(200);
+    assertThat(ends(path)).isEmpty();
+    assertThat(shed.put(joint, Map.of("joint", "cf50")).json().get("joint").asString())
+        .isEqualTo("cf50");
+    assertThat(ends(path)).containsExactly("WARNS");
+    assertThat(shed.put(joint, Map.of("joint", "round")).detail()).contains("There is no joint");
+    assertThat(shed.put(joint, Map.of("joint", "sd")).status()).isEqualTo(200);
+  }
+
+  private static List<String> ends(String path) {
+    List<String> out = new ArrayList<>();
+    for (JsonNode v : shed.get(path + "/plan").json().get("plan").get("verdicts")) {
+      if (v.get("rule").asString().equals("H-1")) out.add(v.get("weight").asString());
+    }
+    return out;
   }
 
   @Test

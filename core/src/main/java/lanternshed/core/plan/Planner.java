@@ -44,6 +44,7 @@ public final class Planner {
           new NeedsRule(),
           new OptionRomRule(),
           new PairRule(),
+          new EndsRule(),
           new SpanRule(),
           new DriverRule(),
           new DriverInstallRule());

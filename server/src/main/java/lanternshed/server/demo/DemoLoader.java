@@ -113,6 +113,7 @@ class DemoLoader implements ApplicationRunner {
       if (there.contains(c.name())) continue;
       MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
       if (c.measured()) media.measured(m);
+      media.joint(m.id(), c.joint());
     }
     if (machinesThere.isEmpty()) {
       for (Scenario.Lying x : scenario.drawer()) {

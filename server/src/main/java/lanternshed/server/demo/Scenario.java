@@ -57,7 +57,13 @@ record Scenario(
   record DiskSpec(String title, boolean locked, String stem, int files) {}
 
   record CardSpec(
-      String name, String serial, long labelBytes, long claimed, long real, boolean measured) {}
+      String name,
+      String serial,
+      long labelBytes,
+      long claimed,
+      long real,
+      boolean measured,
+      String joint) {}
 
   /**
    * @param reach how far the job has come: "intake", "fault", "plan", "write" or "closed"

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.ChainFinder;
+import lanternshed.core.chain.Drawer;
 import lanternshed.core.chain.HostSide;
 import lanternshed.core.chain.Joint;
 import lanternshed.core.chain.Piece;
@@ -60,6 +61,19 @@ public class ChainService {
   /** The chain that a job takes, by its parts. */
   public Optional<String> name(JobEntity job) {
     return taken(job).map(Taken::name);
+  }
+
+  /** The joint of the card that the chain of a job ends with. */
+  public Optional<Joint> end(JobEntity job) {
+    return taken(job)
+        .map(t -> t.key().substring(t.key().lastIndexOf(' ') + 1))
+        .flatMap(
+            last ->
+                drawer.drawer().items().stream()
+                    .map(Drawer.Item::piece)
+                    .filter(p -> p.key().equals(last))
+                    .findFirst())
+        .map(p -> Joint.get(p.host().joint()));
   }
 
   /** Whether the chain that a job took still fits: a part or the machine may be another since. */

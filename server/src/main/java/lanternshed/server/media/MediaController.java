@@ -66,6 +66,7 @@ class MediaController {
    *
    * @param labelMegabytes what stands on it, in decimal megabytes
    * @param sectors its true count where it was measured; 0 where only the label is known
+   * @param joint the connector that it is made for, by its key; absent or "" where it is not known
    * @param cylinders with heads and sectors a track what it answers by itself; 0 where not known
    */
   record NewCard(
@@ -73,6 +74,7 @@ class MediaController {
       @NotNull @Pattern(regexp = "[A-Za-z0-9-]{4,40}") String serial,
       @Min(1) @Max(2_000_000) long labelMegabytes,
       @Min(0) @Max(1L << 32) long sectors,
+      @Size(max = 40) String joint,
       @Min(0) @Max(16_383) Integer cylinders,
       @Min(0) @Max(255) Integer heads,
       @Min(0) @Max(63) Integer perTrack) {
@@ -93,6 +95,14 @@ class MediaController {
   @PutMapping("/{id}")
   MediumView rename(@PathVariable long id, @RequestBody @Valid NewName n) {
     return MediumView.of(media.rename(id, n.name()));
+  }
+
+  /** A connector by its key; "" for not known. */
+  record NewJoint(@NotNull @Size(max = 40) String joint) {}
+
+  @PutMapping("/{id}/joint")
+  MediumView joint(@PathVariable long id, @RequestBody @Valid NewJoint n) {
+    return MediumView.of(media.joint(id, n.joint()));
   }
 
   @DeleteMapping("/{id}")
@@ -124,9 +134,10 @@ class MediaController {
   @PostMapping("/cards")
   @ResponseStatus(HttpStatus.CREATED)
   MediumView card(@RequestBody @Valid NewCard c) {
-    return MediumView.of(
+    MediumEntity made =
         media.addCard(
-            c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors(), c.own()));
+            c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors(), c.own());
+    return MediumView.of(c.joint() == null ? made : media.joint(made.id(), c.joint()));
   }
 
   /** What is on a card now, packed: W-3's backup before it is overwritten. */

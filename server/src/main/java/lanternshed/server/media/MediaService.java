@@ -18,6 +18,7 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.zip.GZIPOutputStream;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.chain.Joint;
 import lanternshed.core.container.Container;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Geometry;
@@ -85,6 +86,19 @@ public class MediaService {
   MediumEntity rename(long id, String name) {
     MediumEntity m = get(id);
     m.setName(clean(name));
+    return media.save(m);
+  }
+
+  /**
+   * Says which connector a card is made for.
+   *
+   * @param joint its key; "" for not known
+   * @throws ShedException naming the joints there are
+   */
+  public MediumEntity joint(long id, String joint) {
+    MediumEntity m = get(id);
+    if (!m.isCard()) throw new ShedException(m.name() + " is no card.");
+    m.setJoint(joint.isEmpty() ? "" : Joint.get(joint).key());
     return media.save(m);
   }
 

@@ -84,6 +84,9 @@ public class MediumEntity {
   private int ownHeads;
   private int ownPerTrack;
 
+  /** The connector that a card is made for, by its key; "" where nobody said. */
+  private String joint = "";
+
   private boolean removed;
   private String remark = "";
   private Instant created;
@@ -234,6 +237,14 @@ public class MediumEntity {
 
   public Optional<Instant> heldSince() {
     return Optional.ofNullable(heldSince);
+  }
+
+  public String joint() {
+    return joint;
+  }
+
+  void setJoint(String newJoint) {
+    joint = newJoint;
   }
 
   public String lies() {

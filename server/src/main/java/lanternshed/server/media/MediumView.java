@@ -13,6 +13,7 @@ import lanternshed.core.work.TrueSize;
  * @param card whether new images go on it
  * @param node the device node of a real medium; "" for what lies on the shelf
  * @param remark what was noticed when it was brought in; "" for nothing
+ * @param joint the connector that it is made for, by its key; "" where nobody said
  * @param trueSize what a look at it found (W-6); empty where nobody looked
  * @param overwritten whether it was wiped, wholly or in part, and holds nothing since
  * @param holdsImage the image that it holds by its last read-back; 0 for none
@@ -34,6 +35,7 @@ public record MediumView(
     boolean overwritten,
     long holdsImage,
     String own,
+    String joint,
     Optional<TrueLook> trueSize) {
 
   /** What a look at its true size found. */
@@ -62,6 +64,7 @@ public record MediumView(
         m.overwritten().isPresent(),
         m.holdsImage().orElse(0L),
         m.own().map(g -> g.cylinders() + " · " + g.heads() + " · " + g.sectors()).orElse(""),
+        m.joint(),
         m.trueSize().map(TrueLook::of));
   }
 }

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
+import lanternshed.core.chain.Joint;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
@@ -263,7 +264,7 @@ public class PlanService {
             c.volumes(),
             c.keepBootCode(),
             c.carried().stream().map(this::carried).toList(),
-            bench);
+            bench.endingAt(made(media.get(c.cardId()))));
     return Planner.plan(profile(job), request, survey(job));
   }
 
@@ -273,7 +274,16 @@ public class PlanService {
         JobService.verdict(job).pair(),
         startFiles(job),
         roms.fittedIn(job.id()),
-        rate(job));
+        rate(job),
+        chains
+            .end(job)
+            .map(j -> new PlanRequest.Ends(chains.name(job).orElse(""), j.name(), ""))
+            .orElse(PlanRequest.Ends.UNKNOWN));
+  }
+
+  /** What a card is made for, in words; "" where nobody said. */
+  private static String made(MediumEntity card) {
+    return card.joint().isEmpty() ? "" : Joint.get(card.joint()).name();
   }
 
   private PlanRequest.Rate rate(JobEntity job) {
