@@ -33,6 +33,7 @@ describe('the ways to a card', () => {
     const kind = w.find<HTMLSelectElement>('select[aria-label="Which kind of card"]')
     expect(kind.element.value).toBe('sd')
     expect(asked.at(-1)).toBe('sd')
+    expect(w.text()).toContain('The card of the plan, mill-9, is made for these.')
     await kind.setValue('')
     await flushPromises()
     expect(asked.at(-1)).toBe('')

@@ -229,6 +229,9 @@ useKeys([
           <p v-if="asked.data.value?.more" class="mt-1 text-sm text-slate">
             and {{ asked.data.value.more }} more that cost more
           </p>
+          <p v-if="!picked && planned?.joint" class="mt-1 text-sm text-slate">
+            The card of the plan, {{ planned.name }}, is made for these.
+          </p>
           <p class="mt-1 text-sm text-slate">
             Prices are those of the
             <RouterLink class="text-river underline" to="/parts">parts drawer</RouterLink>; what

@@ -161,7 +161,7 @@ const groups = computed(() => {
               <template v-else>{{ m.name }}</template>
               <select
                 v-if="m.card"
-                class="block max-w-full cursor-pointer bg-transparent text-sm text-slate"
+                class="-ml-1 block max-w-full cursor-pointer bg-transparent text-sm text-slate"
                 :value="m.joint"
                 :aria-label="`What ${m.name} is made for`"
                 @change="
