@@ -261,7 +261,7 @@ final class Bench implements Callable<Integer> {
       remove(image, under, said);
       return;
     }
-    Nodes own = new OwnNodes(List.of(node + ":write"));
+    Nodes own = new OwnNodes(List.of(node + ":write"), System::nanoTime);
     Path socket = folder.resolve("reader.sock");
     try (ReaderProcess reader = new ReaderProcess(own, socket, System.getProperty("user.name"))) {
       new Thread(reader::run).start();

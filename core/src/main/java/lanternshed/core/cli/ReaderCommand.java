@@ -40,7 +40,7 @@ final class ReaderCommand implements Runnable {
 
   @Override
   public void run() {
-    OwnNodes own = new OwnNodes(nodes);
+    OwnNodes own = new OwnNodes(nodes, System::nanoTime);
     try (ReaderProcess reader = new ReaderProcess(own, socket, user)) {
       Runtime.getRuntime().addShutdownHook(new Thread(reader::close));
       Output.of(spec).println("Reader process for " + user + " at " + socket + ": " + own);

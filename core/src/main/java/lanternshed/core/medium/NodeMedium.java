@@ -12,7 +12,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
 
 /**
  * A device node past the system's cache: what is read comes from the medium, and what is written is
@@ -22,9 +21,6 @@ import java.util.concurrent.TimeUnit;
 public final class NodeMedium implements Medium {
   private static final int SECTOR = 512;
   private static final int BUFFER = 1 << 20;
-
-  /** After so long it is asked again whether the node may still be written. */
-  private static final long ASK_NANOS = TimeUnit.MILLISECONDS.toNanos(100);
 
   /** Against all others, where it is written. */
   private final Optional<Held> held;
@@ -39,7 +35,6 @@ public final class NodeMedium implements Medium {
   private final int block;
   private final ByteBuffer buffer;
   private final Runnable guard;
-  private long asked = System.nanoTime();
 
   private NodeMedium(
       Optional<Held> held,
@@ -62,8 +57,7 @@ public final class NodeMedium implements Medium {
   /**
    * Opens a node that the caller was allowed to open.
    *
-   * @param guard throws where the node may not be used any more; asked again and again while it is
-   *     written
+   * @param guard throws where the node may not be used any more; asked before each write
    * @throws MediumException where it does not open, where nothing is in it, or where it is to be
    *     written and another holds it
    */
@@ -123,10 +117,7 @@ public final class NodeMedium implements Medium {
   @Override
   public synchronized void write(long lba, int count, byte[] from, int at) {
     bound(lba, count);
-    if (System.nanoTime() - asked > ASK_NANOS) {
-      guard.run();
-      asked = System.nanoTime();
-    }
+    guard.run();
     long first = lba * SECTOR;
     long end = first + (long) count * SECTOR;
     for (long p = first; p < end; ) {

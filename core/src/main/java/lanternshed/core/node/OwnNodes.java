@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.function.LongSupplier;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -22,14 +24,22 @@ public final class OwnNodes implements Nodes {
   private static final String REMOVABLE = "removable";
   private static final Path NODES = Path.of("/dev");
 
+  /** After so long it is asked again whether a node may still be written. */
+  private static final long ASK_NANOS = TimeUnit.MILLISECONDS.toNanos(100);
+
   private final List<String> entries;
   private final DeviceFacts facts;
+  private final LongSupplier clock;
 
-  public OwnNodes(List<String> entries) {
-    this(entries, new DeviceFacts());
+  /**
+   * @param clock in nanoseconds
+   */
+  public OwnNodes(List<String> entries, LongSupplier clock) {
+    this(entries, new DeviceFacts(), clock);
   }
 
-  OwnNodes(List<String> entries, DeviceFacts facts) {
+  OwnNodes(List<String> entries, DeviceFacts facts, LongSupplier clock) {
+    this.clock = clock;
     this.entries = entries.stream().filter(e -> !e.isBlank()).toList();
     this.facts = facts;
   }
@@ -137,7 +147,8 @@ public final class OwnNodes implements Nodes {
   @Override
   public Medium openWritable(String node, String identity, String insertion) {
     mayWrite(node, identity, insertion);
-    Medium m = NodeMedium.open(Path.of(node), true, () -> mayWrite(node, identity, insertion));
+    Runnable guard = seldom(() -> mayWrite(node, identity, insertion), clock);
+    Medium m = NodeMedium.open(Path.of(node), true, guard);
     try {
       mayWrite(node, identity, insertion);
       return m;
@@ -145,6 +156,16 @@ public final class OwnNodes implements Nodes {
       m.close();
       throw e;
     }
+  }
+
+  /** Asks not oftener than is worth it: what the system says costs half a millisecond. */
+  static Runnable seldom(Runnable ask, LongSupplier clock) {
+    long[] asked = {clock.getAsLong()};
+    return () -> {
+      if (clock.getAsLong() - asked[0] < ASK_NANOS) return;
+      ask.run();
+      asked[0] = clock.getAsLong();
+    };
   }
 
   private void mayWrite(String node, String identity, String insertion) {

@@ -111,4 +111,23 @@ class DeviceFactsTest {
     say(root.resolve("block/sdz"), "device/type", "5");
     assertThat(facts.removable()).isEmpty();
   }
+
+  /**
+   * W-3: a card that was exchanged is noticed within a tenth of a second, and at no greater cost.
+   */
+  @Test
+  void whetherANodeMayBeWrittenIsAskedTenTimesASecond() {
+    long[] now = {5};
+    int[] asked = {0};
+    Runnable guard = OwnNodes.seldom(() -> asked[0]++, () -> now[0]);
+    for (int i = 0; i < 99; i++) {
+      guard.run();
+      now[0] += 1_000_000;
+    }
+    assertThat(asked[0]).isZero();
+    now[0] += 1_000_000;
+    guard.run();
+    guard.run();
+    assertThat(asked[0]).isEqualTo(1);
+  }
 }

@@ -87,7 +87,7 @@ class KilledOnNodeTest {
   }
 
   private static Medium card(String node) {
-    OwnNodes nodes = new OwnNodes(List.of(node + ":write"));
+    OwnNodes nodes = new OwnNodes(List.of(node + ":write"), System::nanoTime);
     NodeNow now = nodes.now(node);
     return nodes.openWritable(node, now.identity(), now.insertion());
   }

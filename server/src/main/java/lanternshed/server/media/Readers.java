@@ -31,7 +31,7 @@ class Readers {
     nodes =
         settings.devices().isEmpty()
             ? new AskedNodes(settings.reader())
-            : new OwnNodes(settings.devices());
+            : new OwnNodes(settings.devices(), System::nanoTime);
   }
 
   /**
