@@ -3,7 +3,10 @@ import { afterEach, describe, expect, it } from 'vitest'
 import { answer, job, show } from '../test/page'
 import ChainRoom from './ChainRoom.vue'
 
-afterEach(() => (document.body.innerHTML = ''))
+afterEach(() => {
+  document.body.innerHTML = ''
+  localStorage.clear()
+})
 
 const nothing = { chains: [], more: 0, missing: 'Nothing joins them.' }
 
@@ -17,7 +20,10 @@ async function room(joint: string) {
   answer({
     'GET /api/jobs/4': job({ id: 4 }),
     'GET /api/jobs/4/plan': { choice: { cardId: 9 } },
-    'GET /api/media': [{ id: 9, name: 'mill-9', joint, card: true }],
+    'GET /api/media': [
+      { id: 8, name: 'mill-8', joint: 'cf50', card: true },
+      { id: 9, name: 'mill-9', joint, card: true },
+    ],
     'GET /api/jobs/4/chains': ways,
     'GET /api/jobs/4/chain': { key: '', name: '', fits: false, settings: [] },
   })
@@ -38,6 +44,14 @@ describe('the ways to a card', () => {
     await flushPromises()
     expect(asked.at(-1)).toBe('')
     expect(kind.element.value).toBe('')
+    w.unmount()
+  })
+
+  it('are those to the card of a layout that is not settled yet', async () => {
+    localStorage.setItem('shed plan 4', JSON.stringify({ cardId: 8 }))
+    const { w, asked } = await room('sd')
+    expect(asked.at(-1)).toBe('cf50')
+    expect(w.text()).toContain('The card of the plan, mill-8, is made for these.')
     w.unmount()
   })
 

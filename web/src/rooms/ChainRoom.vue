@@ -8,6 +8,7 @@ import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import { CARDS } from '../parts/cards'
+import { planDraft } from '../parts/planDraft'
 import ToldList from '../parts/ToldList.vue'
 
 /** From the machine's board to the card: every joint, other ways, and what that tells the plan. */
@@ -31,9 +32,11 @@ const plan = useQuery({
   queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: id.value } } })),
 })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-const planned = computed(() =>
-  media.data.value?.find((m) => m.id === plan.data.value?.choice.cardId),
-)
+const draft = planDraft(id.value)
+const planned = computed(() => {
+  const choice = draft.value ?? plan.data.value?.choice
+  return media.data.value?.find((m) => m.id === choice?.cardId)
+})
 const card = computed(() =>
   picked.value === 'any' ? '' : picked.value || planned.value?.joint || '',
 )

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { StorageSerializers, useDebounceFn, useLocalStorage } from '@vueuse/core'
+import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   api,
@@ -21,6 +21,7 @@ import { START } from '../shared/start'
 import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import MachineSheet from './MachineSheet.vue'
+import { planDraft } from '../../parts/planDraft'
 import StartTrials from './StartTrials.vue'
 import VolumeCard from './VolumeCard.vue'
 
@@ -39,10 +40,7 @@ const asked = useQuery({
   queryKey: computed(() => ['plan', props.job.id]),
   queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: props.job.id } } })),
 })
-/** A layout that was moved and not settled outlives Escape, leaving and a reload. */
-const draft = useLocalStorage<PlanChoice | null>(`shed plan ${props.job.id}`, null, {
-  serializer: StorageSerializers.object,
-})
+const draft = planDraft(props.job.id)
 const fromDraft = ref(false)
 /** Back to what was settled, or to the proposal. */
 function dropDraft(): void {
