@@ -3,11 +3,12 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { reactive } from 'vue'
 import { api, ask, sentence } from '../api/client'
 import Dialog from '../shed/Dialog.vue'
-import { CARDS } from './cards'
+import { useCardKinds } from './cards'
 
 /** A card for the drawer. It is a stand-in: what is written to it lies in a file on the shelf. */
 const emit = defineEmits<{ close: [] }>()
 const queries = useQueryClient()
+const kinds = useCardKinds()
 const card = reactive({
   name: '',
   serial: '',
@@ -51,7 +52,7 @@ const add = useMutation({
         ><span class="head">What it is made for</span
         ><select v-model="card.joint" class="field mt-1">
           <option value="">not known, or another kind</option>
-          <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
+          <option v-for="c in kinds" :key="c.key" :value="c.key">{{ c.name }}</option>
         </select></label
       >
       <label class="block"

@@ -25,7 +25,11 @@ async function room(joint: string) {
       { id: 9, name: 'mill-9', joint, card: true },
     ],
     'GET /api/jobs/4/chains': ways,
-    'GET /api/jobs/4/chain': { key: '', name: '', fits: false, settings: [] },
+    'GET /api/jobs/4/chain': { key: '', name: '', fits: false, settings: [], last: [] },
+    'GET /api/drawer/cards': [
+      { key: 'cf50', name: 'compact flash' },
+      { key: 'sd', name: 'secure digital' },
+    ],
   })
   const w = show(ChainRoom, { params: { id: '4' } })
   await flushPromises()

@@ -7,7 +7,7 @@ import Why from '../because/Why.vue'
 import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
-import { CARDS } from '../parts/cards'
+import { useCardKinds } from '../parts/cards'
 import { planDraft } from '../parts/planDraft'
 import ToldList from '../parts/ToldList.vue'
 
@@ -32,7 +32,8 @@ const plan = useQuery({
   queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: id.value } } })),
 })
 const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-const draft = planDraft(id.value)
+const kinds = useCardKinds()
+const draft = planDraft(id)
 const planned = computed(() => {
   const choice = draft.value ?? plan.data.value?.choice
   return media.data.value?.find((m) => m.id === choice?.cardId)
@@ -56,8 +57,14 @@ const chain = computed(
   () => chains.value.find((c) => c.key === chosen.value) ?? chains.value[0] ?? null,
 )
 const taken = useQuery({
-  queryKey: computed(() => ['chain', id.value]),
-  queryFn: () => ask(api.GET('/api/jobs/{id}/chain', { params: { path: { id: id.value } } })),
+  queryKey: computed(() => ['chain', id.value, planned.value?.id ?? 0]),
+  queryFn: () =>
+    ask(
+      api.GET('/api/jobs/{id}/chain', {
+        params: { path: { id: id.value }, query: { card: planned.value?.id ?? 0 } },
+      }),
+    ),
+  placeholderData: (before) => before,
 })
 watch(
   () => taken.data.value?.key,
@@ -191,7 +198,7 @@ useKeys([
                 @change="picked = ($event.target as HTMLSelectElement).value || 'any'"
               >
                 <option value="">any card</option>
-                <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
+                <option v-for="c in kinds" :key="c.key" :value="c.key">{{ c.name }}</option>
               </select>
               <label class="flex items-center gap-2"
                 >each, for
@@ -262,6 +269,11 @@ useKeys([
           <p v-if="take.isError.value" class="mt-2 text-brick" role="alert">
             ✕ {{ sentence(take.error.value) }}
           </p>
+          <ToldList
+            v-if="chain.key === taken.data.value?.key && taken.data.value.last.length"
+            class="mt-1"
+            :told="taken.data.value.last"
+          />
           <ToldList class="mt-1 space-y-1" :told="chain.tells" />
         </section>
       </div>

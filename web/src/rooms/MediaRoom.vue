@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, sentence, type Medium } from '../api/client'
 import Why from '../because/Why.vue'
-import { CARDS } from '../parts/cards'
+import { useCardKinds } from '../parts/cards'
 import BringIn from '../parts/BringIn.vue'
 import NewCard from '../parts/NewCard.vue'
 import ReadersSheet from '../parts/ReadersSheet.vue'
@@ -40,9 +40,12 @@ const { naming, name, rename, remove } = useKept<Medium>('media', {
   back: (id) => ask(api.POST('/api/media/{id}/back', at(id))),
   gone: (kept) => `${kept.name} is out of the drawer; its bytes are kept.`,
 })
+const kinds = useCardKinds()
+/** What a card is made for; a choice that was not taken goes back to what was there. */
 const made = useMutation({
-  mutationFn: (m: { id: number; joint: string }) =>
-    ask(api.PUT('/api/media/{id}/joint', { ...at(m.id), body: { joint: m.joint } })),
+  mutationFn: (c: { card: Medium; field: HTMLSelectElement }) =>
+    ask(api.PUT('/api/media/{id}/joint', { ...at(c.card.id), body: { joint: c.field.value } })),
+  onError: (_, c) => (c.field.value = c.card.joint),
   onSettled: () => queries.invalidateQueries(),
 })
 const LOOKED = {
@@ -107,6 +110,9 @@ const groups = computed(() => {
     <p v-if="media.isError.value" class="text-brick" role="alert">
       ✕ {{ sentence(media.error.value) }}
     </p>
+    <p v-if="made.isError.value" class="mb-3 text-brick" role="alert">
+      ✕ {{ sentence(made.error.value) }}
+    </p>
     <p v-if="remove.isError.value" class="mb-3 text-brick" role="alert">
       ✕ {{ sentence(remove.error.value) }}
     </p>
@@ -164,12 +170,10 @@ const groups = computed(() => {
                 class="-ml-1 block max-w-full cursor-pointer bg-transparent text-sm text-slate"
                 :value="m.joint"
                 :aria-label="`What ${m.name} is made for`"
-                @change="
-                  made.mutate({ id: m.id, joint: ($event.target as HTMLSelectElement).value })
-                "
+                @change="made.mutate({ card: m, field: $event.target as HTMLSelectElement })"
               >
                 <option value="">kind not said</option>
-                <option v-for="c in CARDS" :key="c.key" :value="c.key">{{ c.name }}</option>
+                <option v-for="c in kinds" :key="c.key" :value="c.key">{{ c.name }}</option>
               </select>
               <span v-if="inHand.some((w) => w.mediumId === m.id)" class="block text-sm text-lamp"
                 >↻ work is in hand on it, see above</span

@@ -30,7 +30,23 @@ async function fit(fitting: Job['fitting']) {
   return { w, puts: () => asked.filter((a) => a.what.startsWith('PUT')).map((a) => a.body) }
 }
 
+async function toBench(w: Awaited<ReturnType<typeof fit>>['w']) {
+  await w
+    .findAll('button')
+    .find((b) => b.text().startsWith('Bench card'))
+    ?.trigger('click')
+  await flushPromises()
+}
+
 describe('fitting the card', () => {
+  it('goes to the bench with no half of a list', async () => {
+    const { w } = await fit(unsaid)
+    await toBench(w)
+    expect(w.get('fieldset [role=alert]').text()).toContain('Say first which case is before you.')
+    expect(document.body.textContent).not.toContain('1 of 1')
+    w.unmount()
+  })
+
   it('asks which case is before one, and keeps the answer at once', async () => {
     const { w, puts } = await fit(unsaid)
     expect(w.text()).toContain('Which case is before you?')
@@ -57,11 +73,7 @@ describe('fitting the card', () => {
 
   it('names the part of the list on the bench card', async () => {
     const { w } = await fit(tower)
-    await w
-      .findAll('button')
-      .find((b) => b.text().startsWith('Bench card'))
-      ?.trigger('click')
-    await flushPromises()
+    await toBench(w)
     expect(document.body.textContent).toContain('Open it · 1 of 3')
     window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ' }))
     await flushPromises()

@@ -32,7 +32,16 @@ function choose(variant: string): void {
   record.choice = variant
   save.mutate(false)
 }
-useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
+/** A case is opened by its own steps: without them the card would lead into it by half the list. */
+const unsaid = computed(
+  () => !mending.value && props.job.fitting.variants.length > 0 && !props.job.fitting.chosen,
+)
+const asking = ref(false)
+function toBench(): void {
+  if (unsaid.value) asking.value = true
+  else bench.value = true
+}
+useKeys([{ key: 'B', says: 'the list as a bench card', does: () => toBench() }])
 </script>
 
 <template>
@@ -52,7 +61,7 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           <a class="plain" target="_blank" :href="`/api/jobs/${job.id}/bench.pdf?paper=${paper()}`"
             >On paper</a
           >
-          <button type="button" class="plain" @click="bench = true">
+          <button type="button" class="plain" @click="toBench">
             Bench card <span class="key">B</span>
           </button>
         </span>
@@ -71,7 +80,14 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
             @change="choose(v)"
           />{{ v }}
         </label>
-        <span v-if="!job.fitting.chosen" class="text-slate">Which case is before you?</span>
+        <span
+          v-if="unsaid"
+          :class="asking ? 'font-bold text-brick' : 'text-slate'"
+          :role="asking ? 'alert' : undefined"
+          >{{
+            asking ? '▲ Say first which case is before you.' : 'Which case is before you?'
+          }}</span
+        >
       </fieldset>
       <CheckList
         v-if="!mending"

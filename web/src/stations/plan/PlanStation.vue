@@ -333,7 +333,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           />
           of the card out of reach.
         </p>
-        <ChainLine class="mt-1" :job="job.id" />
+        <ChainLine class="mt-1" :job="job.id" :card="choice?.cardId" />
         <div class="mt-2 min-h-0 space-y-2 overflow-y-auto">
           <CarrierFiles
             v-if="plan.family === 'carrier'"

@@ -594,26 +594,37 @@ class DemoTest {
     lastJoint(path);
   }
 
-  /** H-1: the plan's card and the end of the chain, where it is known what the card is made for. */
+  /** H-1: the card that is meant and the end of the chain, where somebody said what it is for. */
   private static void lastJoint(String path) {
     long card = shed.get(path + "/plan").json().get("choice").get("cardId").asLong();
     String joint = "/api/media/" + card + "/joint";
-    assertThat(ends(path)).containsExactly("HOLDS");
+    assertThat(last(path, card)).containsExactly("FITS");
+    assertThat(last(path, 0)).as("none is written yet").isEmpty();
     assertThat(shed.put(joint, Map.of("joint", "")).status()).isEqualTo(200);
-    assertThat(ends(path)).isEmpty();
+    assertThat(last(path, card)).isEmpty();
     assertThat(shed.put(joint, Map.of("joint", "cf50")).json().get("joint").asString())
         .isEqualTo("cf50");
-    assertThat(ends(path)).containsExactly("WARNS");
+    assertThat(last(path, card)).containsExactly("CARE");
     assertThat(shed.put(joint, Map.of("joint", "round")).detail()).contains("There is no joint");
     assertThat(shed.put(joint, Map.of("joint", "sd")).status()).isEqualTo(200);
+    assertThat(kinds()).containsExactlyInAnyOrder("cf50", "sd", "msd");
+    Map<String, Object> wrong =
+        Map.of("name", "odd", "serial", "ODD-1", "labelMegabytes", 64, "sectors", 0, "joint", "?");
+    assertThat(shed.post("/api/media/cards", wrong).detail()).contains("There is no joint");
+    assertThat(shed.get("/api/media").text()).doesNotContain("ODD-1");
   }
 
-  private static List<String> ends(String path) {
-    List<String> out = new ArrayList<>();
-    for (JsonNode v : shed.get(path + "/plan").json().get("plan").get("verdicts")) {
-      if (v.get("rule").asString().equals("H-1")) out.add(v.get("weight").asString());
-    }
-    return out;
+  private static List<String> last(String path, long card) {
+    JsonNode told = shed.get(path + "/chain?card=" + card).json().get("last");
+    return StreamSupport.stream(told.spliterator(), false)
+        .map(t -> t.get("verdict").asString())
+        .toList();
+  }
+
+  private static List<String> kinds() {
+    return StreamSupport.stream(shed.get("/api/drawer/cards").json().spliterator(), false)
+        .map(k -> k.get("key").asString())
+        .toList();
   }
 
   @Test

@@ -19,7 +19,11 @@ import java.util.function.BooleanSupplier;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** The real application in a process of its own, against a real database: it can be killed. */
+/**
+ * The real application in a process of its own, against a real database: it can be killed. Of the
+ * computer's devices, and of a reader process that runs there, it knows nothing but what it is
+ * told.
+ */
 public final class TestShed implements AutoCloseable {
   private static final JsonMapper JSON = JsonMapper.shared();
   private final HttpClient http = HttpClient.newHttpClient();
@@ -114,6 +118,8 @@ public final class TestShed implements AutoCloseable {
                 "SHED_DB_URL", database,
                 "SHED_DB_PASSWORD", "test",
                 "SHED_HOME", home.resolve("shelf").toString(),
+                "SHED_DEVICES", "",
+                "SHED_READER", home.resolve("reader.sock").toString(),
                 "SHED_DEMO", String.valueOf(demo),
                 "SHED_PACE", String.valueOf(pace),
                 "SHED_PORT", String.valueOf(port)));

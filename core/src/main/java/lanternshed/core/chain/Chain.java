@@ -324,6 +324,33 @@ public record Chain(
             .done());
   }
 
+  /**
+   * H-1 for the joint that no chain knows: whether a card goes into the last one. It is no reason
+   * to stop: the image is the same on every card, and a chain is changed at the bench.
+   *
+   * @param end what the chain's own card is made for
+   * @param made what the other one is made for
+   */
+  public static Told lastJoint(Joint end, String card, Joint made) {
+    boolean fits = end.equals(made);
+    return new Told(
+        fits ? Verdict.FITS : Verdict.CARE,
+        fits
+            ? card + " goes into its last joint"
+            : "it ends with "
+                + end.name()
+                + ", and "
+                + card
+                + " is made for "
+                + made.name()
+                + ": take another chain, or another card",
+        Sum.of("H-1", "The last joint")
+            .note("the chain ends with", end.name())
+            .note(card, made.name())
+            .because("Every joint from the board to the card has to match, the last one too.")
+            .done());
+  }
+
   private static Told told(Verdict v, String rule, String text, String reason) {
     return new Told(v, text, Sum.of(rule, text).because(reason).done());
   }

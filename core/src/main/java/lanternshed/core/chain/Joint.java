@@ -70,10 +70,20 @@ public record Joint(
    * @throws ShedException naming the joints there are
    */
   public static Joint get(String key) {
-    Joint j = ALL.get(key);
-    if (j != null) return j;
-    throw new ShedException(
-        "There is no joint \"" + key + "\"; there are: " + String.join(", ", ALL.keySet()) + ".");
+    return known(key)
+        .orElseThrow(
+            () ->
+                new ShedException(
+                    "There is no joint \""
+                        + key
+                        + "\"; there are: "
+                        + String.join(", ", ALL.keySet())
+                        + "."));
+  }
+
+  /** By a key that may be of another shed, or "" for none. */
+  public static Optional<Joint> known(String key) {
+    return Optional.ofNullable(ALL.get(key));
   }
 
   /** By the name that a profile has for it. */

@@ -2,6 +2,7 @@ package lanternshed.core.medium;
 
 import com.sun.jna.LastErrorException;
 import com.sun.jna.Native;
+import java.io.Closeable;
 import java.nio.file.Path;
 
 /**
@@ -10,13 +11,14 @@ import java.nio.file.Path;
  * of opening, so the system is called itself: O_EXCL of open(2), which without O_CREAT is said for
  * block devices; of a regular file it changes nothing.
  */
-final class Held implements AutoCloseable {
+final class Held implements Closeable {
   private static final int O_RDONLY = 0;
   private static final int O_EXCL = 0x80;
   private static final int O_CLOEXEC = 0x80000;
   private static final int EBUSY = 16;
 
   private final int descriptor;
+  private boolean closed;
 
   private Held(int descriptor) {
     this.descriptor = descriptor;
@@ -40,16 +42,18 @@ final class Held implements AutoCloseable {
       throw new MediumException(
           e.getErrorCode() == EBUSY
               ? name
-                  + " is held by another program, or something of it is mounted. Close that, and"
+                  + " is held already, by a program or as something of it is mounted. Close that, and"
                   + " begin again."
               : name + " cannot be held alone: " + e.getMessage() + ".",
           e);
     }
   }
 
+  /** Once only: the number may be somebody else's afterwards. */
   @Override
-  public void close() {
-    Libc.close(descriptor);
+  public synchronized void close() {
+    if (!closed) Libc.close(descriptor);
+    closed = true;
   }
 
   /** Loaded when it is first called, so that a failure of it can be said. */

@@ -1,6 +1,7 @@
 package lanternshed.core.medium;
 
 import com.sun.nio.file.ExtendedOpenOption;
+import java.io.Closeable;
 import java.io.EOFException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -22,8 +23,8 @@ public final class NodeMedium implements Medium {
   private static final int SECTOR = 512;
   private static final int BUFFER = 1 << 20;
 
-  /** Against all others, where it is written. */
-  private final Optional<Held> held;
+  /** What is closed with it; held against all others where it is written. */
+  private final List<Closeable> opened;
 
   private final FileChannel direct;
 
@@ -37,14 +38,14 @@ public final class NodeMedium implements Medium {
   private final Runnable guard;
 
   private NodeMedium(
-      Optional<Held> held,
+      List<Closeable> opened,
       FileChannel direct,
       FileChannel plain,
       String name,
       int block,
       Runnable guard)
       throws IOException {
-    this.held = held;
+    this.opened = opened;
     this.direct = direct;
     this.plain = plain;
     this.name = name;
@@ -65,22 +66,39 @@ public final class NodeMedium implements Medium {
     String name = String.valueOf(node.getFileName());
     List<OpenOption> how = new ArrayList<>(List.of(StandardOpenOption.READ));
     if (writable) how.add(StandardOpenOption.WRITE);
-    Optional<Held> held = writable ? Optional.of(Held.of(node)) : Optional.empty();
+    List<Closeable> opened = new ArrayList<>();
+    boolean whole = false;
     try {
+      if (writable) opened.add(Held.of(node));
       int block = (int) Files.getFileStore(node).getBlockSize();
       FileChannel plain = FileChannel.open(node, how.toArray(OpenOption[]::new));
+      opened.add(plain);
       how.add(ExtendedOpenOption.DIRECT);
-      try {
-        FileChannel direct = FileChannel.open(node, how.toArray(OpenOption[]::new));
-        return new NodeMedium(held, direct, plain, name, block, guard);
-      } catch (IOException e) {
-        plain.close();
-        throw e;
-      }
+      FileChannel direct = FileChannel.open(node, how.toArray(OpenOption[]::new));
+      opened.add(direct);
+      NodeMedium made = new NodeMedium(opened, direct, plain, name, block, guard);
+      whole = true;
+      return made;
     } catch (IOException e) {
-      held.ifPresent(Held::close);
       throw new MediumException(name + " cannot be opened: " + FileMedium.why(e) + ".", e);
+    } finally {
+      if (!whole) close(opened, name);
     }
+  }
+
+  /** All of them, the last opened first, whatever one of them says. */
+  private static void close(List<Closeable> opened, String name) {
+    Optional<IOException> failed = Optional.empty();
+    for (int i = opened.size() - 1; i >= 0; i--) {
+      try {
+        opened.get(i).close();
+      } catch (IOException e) {
+        failed = Optional.of(e);
+      }
+    }
+    if (failed.isEmpty()) return;
+    throw new MediumException(
+        name + " could not be closed: " + FileMedium.why(failed.get()) + ".", failed.get());
   }
 
   @Override
@@ -189,14 +207,7 @@ public final class NodeMedium implements Medium {
 
   @Override
   public void close() {
-    try {
-      direct.close();
-      plain.close();
-    } catch (IOException e) {
-      throw new MediumException(name + " could not be closed: " + FileMedium.why(e) + ".", e);
-    } finally {
-      held.ifPresent(Held::close);
-    }
+    close(opened, name);
   }
 
   @Override

@@ -38,40 +38,21 @@ public record PlanRequest(
    * @param startFiles by path of a start-up file of its menu the old volumes that hold it (T-8)
    * @param roms that are to go into it (O-6)
    * @param rate at which it reads
-   * @param ends of the chain that is to carry it (H-1)
    */
   public record Bench(
       Map<String, Double> has,
       Pair pair,
       Map<String, Set<Integer>> startFiles,
       List<FittedRom> roms,
-      Rate rate,
-      Ends ends) {
+      Rate rate) {
     public static final Bench NOTHING =
-        new Bench(Map.of(), Pair.NONE, Map.of(), List.of(), Rate.UNKNOWN, Ends.UNKNOWN);
+        new Bench(Map.of(), Pair.NONE, Map.of(), List.of(), Rate.UNKNOWN);
 
     public Bench {
       has = Map.copyOf(has);
       startFiles = Map.copyOf(startFiles);
       roms = List.copyOf(roms);
     }
-
-    /** The same with a card that is made for a joint, in words; "" where nobody said. */
-    public Bench endingAt(String card) {
-      Ends now = new Ends(ends.chain(), ends.takes(), card);
-      return new Bench(has, pair, startFiles, roms, rate, now);
-    }
-  }
-
-  /**
-   * Where the chain of parts ends, and what the card is made for.
-   *
-   * @param chain by its parts; "" where none was taken
-   * @param takes joint of the card that it ends with, in words
-   * @param card joint of the plan's card, in words; "" where nobody said
-   */
-  public record Ends(String chain, String takes, String card) {
-    public static final Ends UNKNOWN = new Ends("", "", "");
   }
 
   /**

@@ -44,7 +44,6 @@ public final class Planner {
           new NeedsRule(),
           new OptionRomRule(),
           new PairRule(),
-          new EndsRule(),
           new SpanRule(),
           new DriverRule(),
           new DriverInstallRule());

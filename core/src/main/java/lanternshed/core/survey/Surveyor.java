@@ -16,6 +16,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.UnreadableException;
 import lanternshed.core.table.GeometryHint;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableReading;
@@ -192,11 +193,16 @@ public final class Surveyor {
 
   private static String begins(Medium slice) {
     int n = (int) Math.min(BLANK, slice.sectors());
-    return Bytes.allZero(slice.sectors(0, n), 0, n * slice.sectorSize())
-        ? "its first "
+    try {
+      if (n > 0 && Bytes.allZero(slice.sectors(0, n), 0, n * slice.sectorSize())) {
+        return "its first "
             + Say.plural(n, "sector holds", "sectors hold")
-            + " only zeros: it was never formatted, or was wiped."
-        : "nothing that is known begins there.";
+            + " only zeros: it was never formatted, was wiped, or is not read yet.";
+      }
+    } catch (UnreadableException e) {
+      // What does not read is no zeros.
+    }
+    return "nothing that is known begins there.";
   }
 
   private static Survey.Found read(

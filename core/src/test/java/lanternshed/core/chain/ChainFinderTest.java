@@ -280,4 +280,18 @@ class ChainFinderTest {
     }
     assertThat(bad.fault()).hasValueSatisfying(s -> assertThat(s).contains("no joint \"nothing\""));
   }
+
+  /** H-1: what a card of the plan is made for, against what the chain ends with. */
+  @Test
+  void theLastJointIsHeldAgainstTheCardOfThePlan() {
+    Joint flash = Joint.get("cf50");
+    Chain.Told fits = Chain.lastJoint(flash, "mill-1", flash);
+    assertThat(fits.verdict()).isEqualTo(Chain.Verdict.FITS);
+    Chain.Told other = Chain.lastJoint(Joint.get("sd"), "mill-1", flash);
+    assertThat(other.verdict()).isEqualTo(Chain.Verdict.CARE);
+    assertThat(other.text())
+        .startsWith("it ends with secure digital, and mill-1 is made for compact flash");
+    assertThat(Joint.known("round")).isEmpty();
+    assertThat(Joint.known("")).isEmpty();
+  }
 }

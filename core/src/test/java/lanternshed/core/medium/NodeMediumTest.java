@@ -107,17 +107,30 @@ class NodeMediumTest {
         assertThat(said(makes)).contains("busy");
         assertThatThrownBy(() -> NodeMedium.open(Path.of(node), true, () -> {}))
             .isInstanceOf(MediumException.class)
-            .hasMessageContaining("held by another program");
+            .hasMessageContaining("is held already");
         NodeMedium.open(Path.of(node), false, () -> {}).close();
         m.write(7, 1, new byte[512], 0);
         assertThat(m.sectors(7, 1)).isEqualTo(new byte[512]);
       }
       assertThat(said(makes)).doesNotContain("busy");
+      closedTwice(Path.of(node));
       assertThatThrownBy(() -> NodeMedium.open(Path.of(node + "-none"), true, () -> {}))
           .isInstanceOf(MediumException.class)
           .hasMessageContaining("cannot be held alone");
     } finally {
       said("losetup -d " + node);
+    }
+  }
+
+  /** The second time nothing is closed that another opened meanwhile. */
+  private static void closedTwice(Path node) throws IOException {
+    NodeMedium m = NodeMedium.open(node, true, () -> {});
+    m.close();
+    try (FileMedium other = FileMedium.open(node);
+        NodeMedium next = NodeMedium.open(node, true, () -> {})) {
+      m.close();
+      assertThat(said("mkfs.fat " + node)).contains("busy");
+      assertThat(other.sector(0)).isEqualTo(next.sector(0));
     }
   }
 

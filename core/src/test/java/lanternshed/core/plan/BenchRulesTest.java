@@ -67,42 +67,7 @@ class BenchRulesTest {
 
   private static PlanRequest.Bench has(String of, double number) {
     return new PlanRequest.Bench(
-        Map.of(of, number),
-        PlanRequest.Pair.NONE,
-        Map.of(),
-        List.of(),
-        PlanRequest.Rate.UNKNOWN,
-        PlanRequest.Ends.UNKNOWN);
-  }
-
-  /** H-1: only where both are known is anything said of the last joint. */
-  @Test
-  void theCardGoesIntoTheLastJointOfItsChain() {
-    assertThat(ending("", "", "compact flash")).isEmpty();
-    assertThat(ending("ribbon, adapter", "compact flash", "")).isEmpty();
-    assertThat(ending("ribbon, adapter", "compact flash", "compact flash"))
-        .singleElement()
-        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.HOLDS));
-    assertThat(ending("ribbon, bridge", "secure digital", "compact flash"))
-        .singleElement()
-        .satisfies(v -> assertThat(v.weight()).isEqualTo(Weight.WARNS))
-        .satisfies(
-            v ->
-                assertThat(v.text())
-                    .startsWith(
-                        "The chain ends with secure digital, and card is made for compact"));
-  }
-
-  private static List<Plan.Verdict> ending(String chain, String takes, String card) {
-    PlanRequest.Bench bench =
-        new PlanRequest.Bench(
-            Map.of(),
-            PlanRequest.Pair.NONE,
-            Map.of(),
-            List.of(),
-            PlanRequest.Rate.UNKNOWN,
-            new PlanRequest.Ends(chain, takes, card));
-    return judged("controller-pc", "", "", bench, "H-1");
+        Map.of(of, number), PlanRequest.Pair.NONE, Map.of(), List.of(), PlanRequest.Rate.UNKNOWN);
   }
 
   /** T-8: only what lies on a volume that comes counts, and a machine without one asks for none. */
@@ -131,12 +96,7 @@ class BenchRulesTest {
     Survey survey = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
     PlanRequest.Bench bench =
         new PlanRequest.Bench(
-            Map.of(),
-            PlanRequest.Pair.NONE,
-            there,
-            List.of(),
-            PlanRequest.Rate.UNKNOWN,
-            PlanRequest.Ends.UNKNOWN);
+            Map.of(), PlanRequest.Pair.NONE, there, List.of(), PlanRequest.Rate.UNKNOWN);
     return judged(machine, "", "", bench, "T-8", survey);
   }
 
@@ -147,8 +107,7 @@ class BenchRulesTest {
             PlanRequest.Pair.NONE,
             Map.of(),
             List.of(),
-            new PlanRequest.Rate(rate, measured),
-            PlanRequest.Ends.UNKNOWN);
+            new PlanRequest.Rate(rate, measured));
     return judged("xt", "option-rom", "dos-5", bench, "F-12", NOTHING, card);
   }
 
@@ -178,12 +137,7 @@ class BenchRulesTest {
   void whateverAMachineListsSlowlyIsForetoldWithoutAFault() {
     PlanRequest.Bench slow =
         new PlanRequest.Bench(
-            Map.of(),
-            PlanRequest.Pair.NONE,
-            Map.of(),
-            List.of(),
-            new PlanRequest.Rate(10, false),
-            PlanRequest.Ends.UNKNOWN);
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(), new PlanRequest.Rate(10, false));
     int told = 0;
     for (Profile p : Profiles.all()) {
       for (String system : p.systems()) {
@@ -206,12 +160,7 @@ class BenchRulesTest {
     PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", fault, lacks);
     PlanRequest.Bench bench =
         new PlanRequest.Bench(
-            Map.of(),
-            PlanRequest.Pair.NONE,
-            Map.of(),
-            List.of(rom),
-            PlanRequest.Rate.UNKNOWN,
-            PlanRequest.Ends.UNKNOWN);
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom), PlanRequest.Rate.UNKNOWN);
     assertThat(judged("at-286", firmware, "dos-5", bench, "O-6"))
         .singleElement()
         .satisfies(v -> assertThat(v.weight()).as(v.text()).isEqualTo(weight))
@@ -230,12 +179,7 @@ class BenchRulesTest {
     PlanRequest.FittedRom rom = new PlanRequest.FittedRom("mill", "", "");
     PlanRequest.Bench odd =
         new PlanRequest.Bench(
-            Map.of(),
-            PlanRequest.Pair.NONE,
-            Map.of(),
-            List.of(rom),
-            PlanRequest.Rate.UNKNOWN,
-            PlanRequest.Ends.UNKNOWN);
+            Map.of(), PlanRequest.Pair.NONE, Map.of(), List.of(rom), PlanRequest.Rate.UNKNOWN);
     assertThat(judged("m6803-cart", "", "", odd, "O-6")).isEmpty();
   }
 
@@ -315,13 +259,7 @@ class BenchRulesTest {
       String firmware, String machine, String storage, boolean named, Weight weight) {
     PlanRequest.Pair pair = new PlanRequest.Pair(suspects(machine), suspects(storage), named);
     PlanRequest.Bench bench =
-        new PlanRequest.Bench(
-            Map.of(),
-            pair,
-            Map.of(),
-            List.of(),
-            PlanRequest.Rate.UNKNOWN,
-            PlanRequest.Ends.UNKNOWN);
+        new PlanRequest.Bench(Map.of(), pair, Map.of(), List.of(), PlanRequest.Rate.UNKNOWN);
     Plan.Verdict v = judged("at-286", firmware, "dos-5", bench, "D-11").get(0);
     assertThat(v.weight()).as(v.text()).isEqualTo(weight);
     assertThat(v.text()).contains(pair.machine().get(0).name());

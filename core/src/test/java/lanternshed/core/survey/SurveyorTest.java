@@ -140,6 +140,23 @@ class SurveyorTest {
     assertThat(overNothing(b -> b[0] = (byte) 0xE9)).contains("This is no FAT boot sector");
   }
 
+  /** An entry may begin where its medium ends, or have no length: that is told and no failure. */
+  @Test
+  void anEntryWithoutASectorIsToldAsWell() {
+    for (long[] e : new long[][] {{G.total(), 32}, {G.total() - 1, 1}, {32, 0}, {G.total(), 0}}) {
+      MemoryMedium m = Samples.drive(G);
+      edit(
+          m,
+          0,
+          b -> {
+            Bytes.put32(b, 454, e[0]);
+            Bytes.put32(b, 458, e[1]);
+          });
+      m.write(G.total() - 1, 1, new byte[512], 0);
+      assertThat(Surveyor.survey(m).allFindings()).as(e[0] + "+" + e[1]).isNotEmpty();
+    }
+  }
+
   private static String overNothing(Consumer<byte[]> first) {
     MemoryMedium m = Samples.drive(G);
     m.write(32, 64, new byte[64 * 512], 0);

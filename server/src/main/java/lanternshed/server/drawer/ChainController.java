@@ -42,8 +42,10 @@ class ChainController {
    * @param key of its parts; "" for none yet
    * @param fits whether it still does: a part or the machine may be another since
    * @param settings what is set on it by hand before power
+   * @param last whether the card goes into its last joint; empty where nobody can say
    */
-  record TakenView(String key, String name, boolean fits, List<Piece.Setting> settings) {}
+  record TakenView(
+      String key, String name, boolean fits, List<Piece.Setting> settings, List<Chain.Told> last) {}
 
   record ChainChoice(long version, @NotNull @Size(max = 4000) String key) {}
 
@@ -57,12 +59,16 @@ class ChainController {
     return new ChainsView(f.chains(), f.more(), f.missing());
   }
 
+  /**
+   * @param card that is meant; 0 for the one that was written for the job
+   */
   @GetMapping("/api/jobs/{id}/chain")
-  TakenView taken(@PathVariable long id) {
+  TakenView taken(@PathVariable long id, @RequestParam(defaultValue = "0") long card) {
     JobEntity job = jobs.get(id);
+    List<Chain.Told> last = chains.lastJoint(job, card).stream().toList();
     return ChainService.taken(job)
-        .map(t -> new TakenView(t.key(), t.name(), chains.fits(job), t.settings()))
-        .orElse(new TakenView("", "", false, List.of()));
+        .map(t -> new TakenView(t.key(), t.name(), chains.fits(job), t.settings(), last))
+        .orElse(new TakenView("", "", false, List.of(), List.of()));
   }
 
   @PutMapping("/api/jobs/{id}/chain")

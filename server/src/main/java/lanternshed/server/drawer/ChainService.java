@@ -17,6 +17,8 @@ import lanternshed.server.jobs.JobEntity;
 import lanternshed.server.jobs.JobService;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
+import lanternshed.server.media.MediaService;
+import lanternshed.server.media.MediumEntity;
 import lanternshed.server.shell.Json;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
@@ -27,9 +29,16 @@ public class ChainService {
   private final DrawerService drawer;
   private final JobService jobs;
   private final MachineService machines;
+  private final MediaService media;
   private final LogService log;
 
-  ChainService(DrawerService drawer, JobService jobs, MachineService machines, LogService log) {
+  ChainService(
+      DrawerService drawer,
+      JobService jobs,
+      MachineService machines,
+      MediaService media,
+      LogService log) {
+    this.media = media;
     this.drawer = drawer;
     this.jobs = jobs;
     this.machines = machines;
@@ -63,8 +72,20 @@ public class ChainService {
     return taken(job).map(Taken::name);
   }
 
-  /** The joint of the card that the chain of a job ends with. */
-  public Optional<Joint> end(JobEntity job) {
+  /**
+   * Whether a card goes into the last joint of the chain that a job takes; empty where nobody said
+   * what it is made for, or no chain is taken.
+   *
+   * @param card 0 for the one that was written for the job
+   */
+  public Optional<Chain.Told> lastJoint(JobEntity job, long card) {
+    long id = card != 0 ? card : job.cardId().orElse(0L);
+    Optional<MediumEntity> medium = media.all().stream().filter(m -> m.id() == id).findFirst();
+    Optional<Joint> made = medium.flatMap(m -> Joint.known(m.joint()));
+    return end(job).flatMap(e -> made.map(m -> Chain.lastJoint(e, medium.orElseThrow().name(), m)));
+  }
+
+  private Optional<Joint> end(JobEntity job) {
     return taken(job)
         .map(t -> t.key().substring(t.key().lastIndexOf(' ') + 1))
         .flatMap(

@@ -88,6 +88,21 @@ class DrawerController {
     return drawer.drawer().items().stream().map(DrawerRow::of).toList();
   }
 
+  /** A connector that cards are made for. */
+  record CardKind(String key, String name) {}
+
+  /** The kinds of card that there are in the drawer. */
+  @GetMapping("/api/drawer/cards")
+  List<CardKind> cards() {
+    return drawer.drawer().items().stream()
+        .map(Drawer.Item::piece)
+        .filter(Piece::endsChain)
+        .map(p -> Joint.get(p.host().joint()))
+        .distinct()
+        .map(j -> new CardKind(j.key(), j.name()))
+        .toList();
+  }
+
   /** What a part is made of, as a JSON Schema. */
   @GetMapping(path = "/api/drawer/schema", produces = MediaType.APPLICATION_JSON_VALUE)
   String schema() {

@@ -134,10 +134,14 @@ class MediaController {
   @PostMapping("/cards")
   @ResponseStatus(HttpStatus.CREATED)
   MediumView card(@RequestBody @Valid NewCard c) {
-    MediumEntity made =
+    return MediumView.of(
         media.addCard(
-            c.name().strip(), c.serial(), c.labelMegabytes() * 1_000_000, c.sectors(), c.own());
-    return MediumView.of(c.joint() == null ? made : media.joint(made.id(), c.joint()));
+            c.name().strip(),
+            c.serial(),
+            c.labelMegabytes() * 1_000_000,
+            c.sectors(),
+            Optional.ofNullable(c.joint()).orElse(""),
+            c.own()));
   }
 
   /** What is on a card now, packed: W-3's backup before it is overwritten. */

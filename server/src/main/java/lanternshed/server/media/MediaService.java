@@ -332,12 +332,17 @@ public class MediaService {
             name, MediumEntity.Kind.CARD, serial, label, claimed, real, "", file, clock.instant()));
   }
 
-  /** A true card for the drawer; without a measure it gets what every card of its label holds. */
+  /**
+   * A true card for the drawer; without a measure it gets what every card of its label holds.
+   *
+   * @param joint the connector that it is made for, by its key; "" for not known
+   * @throws ShedException before anything is made, where the figures make no card
+   */
   public MediumEntity addCard(
-      String name, String serial, long label, long sectors, Optional<Geometry> own) {
+      String name, String serial, long label, long sectors, String joint, Optional<Geometry> own) {
     long real = sectors > 0 ? sectors : new Card(name, label, 0).planSectors();
     if (real < 2048) throw new ShedException("A card of less than 1 MiB is of no use here.");
-    MediumEntity m = card(name, serial, label, real, real);
+    String key = joint.isEmpty() ? "" : Joint.get(joint).key();
     if (own.isPresent() && own.get().total() > real) {
       throw new ShedException(
           "C/H/S of "
@@ -348,7 +353,9 @@ public class MediaService {
               + Say.sectors(real)
               + ".");
     }
+    MediumEntity m = card(name, serial, label, real, real);
     own.ifPresent(m::own);
+    m.setJoint(key);
     if (sectors > 0) m.measure();
     return media.save(m);
   }

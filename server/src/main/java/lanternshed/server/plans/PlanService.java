@@ -7,7 +7,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
-import lanternshed.core.chain.Joint;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
@@ -264,7 +263,7 @@ public class PlanService {
             c.volumes(),
             c.keepBootCode(),
             c.carried().stream().map(this::carried).toList(),
-            bench.endingAt(made(media.get(c.cardId()))));
+            bench);
     return Planner.plan(profile(job), request, survey(job));
   }
 
@@ -274,16 +273,7 @@ public class PlanService {
         JobService.verdict(job).pair(),
         startFiles(job),
         roms.fittedIn(job.id()),
-        rate(job),
-        chains
-            .end(job)
-            .map(j -> new PlanRequest.Ends(chains.name(job).orElse(""), j.name(), ""))
-            .orElse(PlanRequest.Ends.UNKNOWN));
-  }
-
-  /** What a card is made for, in words; "" where nobody said. */
-  private static String made(MediumEntity card) {
-    return card.joint().isEmpty() ? "" : Joint.get(card.joint()).name();
+        rate(job));
   }
 
   private PlanRequest.Rate rate(JobEntity job) {

@@ -2,6 +2,7 @@ package lanternshed.server.sheets;
 
 import java.util.ArrayList;
 import java.util.List;
+import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.Piece;
 import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
@@ -34,6 +35,14 @@ class BenchSheet {
       s.head("Set on the chain to the card, before power");
       s.points(settings.stream().map(BenchSheet::point).toList());
     }
+    chains
+        .lastJoint(job, 0)
+        .filter(t -> t.verdict() == Chain.Verdict.CARE)
+        .ifPresent(
+            t -> {
+              s.head("The chain to the card");
+              s.points(List.of(new SheetPdf.Point(t.text(), List.of(t.because().reason()), "")));
+            });
     fit(s, p, fitting);
     list(s, "Prove it", p.prove());
     return s.done();

@@ -1,18 +1,18 @@
 package lanternshed.core.volume.cpm;
 
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Wrapper;
 
 /**
  * The blocks of a volume as they are used, one behind the other: what lies before them on their
  * medium, and in which order the sectors of its tracks follow, is not seen from here.
  */
-final class InUseOrder implements Medium {
+final class InUseOrder extends Wrapper {
   private static final int SECTOR = 512;
-  private final Medium base;
   private final CpmLayout layout;
 
   InUseOrder(Medium base, CpmLayout layout) {
-    this.base = base;
+    super(base);
     this.layout = layout;
   }
 
@@ -27,14 +27,9 @@ final class InUseOrder implements Medium {
   }
 
   @Override
-  public String name() {
-    return base.name();
-  }
-
-  @Override
   public void read(long lba, int count, byte[] into, int at) {
     bound(lba, count);
-    byte[] b = layout.bytes(base, lba * SECTOR, count * SECTOR);
+    byte[] b = layout.bytes(base(), lba * SECTOR, count * SECTOR);
     System.arraycopy(b, 0, into, at, b.length);
   }
 
@@ -46,10 +41,14 @@ final class InUseOrder implements Medium {
     while (done < count * SECTOR) {
       CpmLayout.Piece p = layout.piece(lba * SECTOR + done, count * SECTOR - done);
       int sectors = (p.skip() + p.length() + SECTOR - 1) / SECTOR;
-      byte[] there = base.sectors(p.sector(), sectors);
+      byte[] there = base().sectors(p.sector(), sectors);
       System.arraycopy(from, at + done, there, p.skip(), p.length());
-      base.write(p.sector(), sectors, there, 0);
+      base().write(p.sector(), sectors, there, 0);
       done += p.length();
     }
   }
+
+  /** The medium underneath is its owner's to close. */
+  @Override
+  public void close() {}
 }

@@ -27,6 +27,12 @@ import lanternshed.core.volume.exfat.ExfatVolume.Stream;
 final class ExfatRepair implements Mending {
   private static final int MOST = 2_000;
 
+  /** Bytes of the longest upcase table. */
+  private static final int MOST_TABLE = 2 << 16;
+
+  private static final String SPOILED =
+      "The checksum of the upcase table is wrong: some systems refuse the volume.";
+
   private final ExfatVolume volume;
   private final ExfatLayout layout;
   private final Medium medium;
@@ -48,8 +54,8 @@ final class ExfatRepair implements Mending {
   /** The bitmap as it will be; null where it stays, or there is none. */
   private byte[] bitmap;
 
-  /** The upcase table that is written in place of a spoiled one; null where it stays. */
-  private byte[] newTable;
+  /** Clusters that the upcase table of a new volume goes into; empty where the old one stays. */
+  private Optional<List<Long>> newTable = Optional.empty();
 
   /** What each letter is in upper case, by the volume's own table where that is whole. */
   private char[] upper = Upcase.read(Upcase.table());
@@ -71,6 +77,7 @@ final class ExfatRepair implements Mending {
     r.size();
     r.tables();
     r.tree();
+    r.newTable();
     r.bitmap();
     return r;
   }
@@ -168,68 +175,114 @@ final class ExfatRepair implements Mending {
 
   private void tables() {
     claim(new Stream(0, layout.root(), Long.MAX_VALUE >> 1, Long.MAX_VALUE >> 1), volume.root());
-    table(ExfatEntries.BITMAP, "allocation bitmap");
-    table(ExfatEntries.UPCASE, "upcase table");
-    volume.table(ExfatEntries.UPCASE).ifPresent(this::upcase);
+    Optional<Stream> map = volume.table(ExfatEntries.BITMAP);
+    if (map.isEmpty()) missing("allocation bitmap");
+    map.ifPresent(this::bitmapAt);
+    Optional<Stream> letters = volume.table(ExfatEntries.UPCASE);
+    if (letters.isEmpty()) missing("upcase table");
+    letters.ifPresent(this::upcase);
   }
 
-  private void table(int kind, String name) {
-    Optional<Stream> s = volume.table(kind);
-    if (s.isEmpty()) {
-      fault("the root folder", "The " + name + " is missing from the root folder.", "");
-      return;
-    }
-    long got = volume.runs(s.get()).stream().mapToLong(r -> r[1]).sum();
-    if (got < layout.clustersFor(s.get().bytes())) {
-      fault(name, "The chain of the " + name + " breaks off.", "");
-    }
-    mark(volume.runs(s.get()));
+  private void missing(String name) {
+    fault("the root folder", "The " + name + " is missing from the root folder.", "");
   }
 
-  private void upcase(Stream s) {
+  private void bitmapAt(Stream s) {
+    List<long[]> runs = volume.runs(s);
+    long got = runs.stream().mapToLong(r -> r[1]).sum();
+    if (got < layout.clustersFor(s.bytes())) {
+      fault("allocation bitmap", "The chain of the allocation bitmap breaks off.", "");
+    }
+    mark(runs);
+  }
+
+  private void upcase(Stream said) {
+    // A table says two bytes of each letter at most; what says more is none.
+    long bytes = Math.min(said.bytes(), MOST_TABLE);
+    Stream s = new Stream(0, said.first(), bytes, bytes);
     byte[] root = volume.tree().get("").bytes();
     int at = ExfatVolume.find(root, ExfatEntries.UPCASE);
-    long length = Math.min(s.bytes(), 1 << 18);
-    java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
-    for (long[] run : volume.runs(s)) {
-      long left = Math.min(run[1] * layout.clusterBytes(), length - out.size());
-      long lba = layout.byteOf(run[0]) / 512;
-      long there = Math.min((left + 511) / 512, medium.sectors() - lba);
-      if (there > 0) {
-        byte[] b = medium.sectors(lba, (int) there);
-        out.write(b, 0, (int) Math.min(left, b.length));
-      }
-    }
-    byte[] there = out.toByteArray();
-    if (ExfatEntries.tableSum(there) == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)) {
+    List<long[]> runs = volume.runs(s);
+    byte[] there = content(runs, s.bytes());
+    boolean whole = there.length == said.bytes();
+    long sum = ExfatEntries.tableSum(there);
+    if (whole && sum == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)) {
+      mark(runs);
       upper = Upcase.read(there);
       return;
     }
-    String what = "The checksum of the upcase table is wrong: some systems refuse the volume.";
-    byte[] own = Upcase.table();
-    List<Long> clusters = new ArrayList<>();
-    for (long[] r : volume.runs(s)) for (long c = r[0]; c < r[0] + r[1]; c++) clusters.add(c);
-    if (there.length == s.bytes() && Upcase.makesSense(there) && namesFit(Upcase.read(there))) {
+    boolean own = nobodyElseHas(runs);
+    if (own) mark(runs);
+    if (own && whole && Upcase.makesSense(there) && namesFit(Upcase.read(there))) {
       upper = Upcase.read(there);
       fault(
           "upcase table",
-          what,
+          SPOILED,
           "Its checksum is written anew: it makes sense, and the hash of every name agrees with it.");
-      own = there;
-    } else if (clusters.size() >= layout.clustersFor(own.length)) {
-      fault(
-          "upcase table",
-          what,
-          "It becomes the table of a new volume, and the hashes of the names follow it.");
-      newTable = own;
-      cut(clusters, (int) layout.clustersFor(own.length));
-    } else {
-      fault("upcase table", what, "");
+      Bytes.put32(changed(volume.tree().get("")), at + ExfatEntries.TABLE_SUM, sum);
       return;
     }
-    byte[] b = changed(volume.tree().get(""));
+    newTable = Optional.of(own ? flat(runs) : List.of());
+  }
+
+  /**
+   * In place of a spoiled upcase table that of a new volume, in its clusters where they are its
+   * own. After all else has its place.
+   */
+  private void newTable() {
+    if (newTable.isEmpty()) return;
+    byte[] own = Upcase.table();
+    int needed = (int) layout.clustersFor(own.length);
+    List<Long> place = new ArrayList<>(newTable.get());
+    while (place.size() > needed) used.clear((int) (place.remove(place.size() - 1) - 2));
+    while (place.size() < needed) {
+      long free = free();
+      if (free == 0) break;
+      place.add(free);
+    }
+    boolean fits = place.size() == needed;
+    fault(
+        "upcase table",
+        SPOILED,
+        fits ? "It becomes the table of a new volume, and the hashes of the names follow it." : "");
+    newTable = fits ? Optional.of(place) : Optional.empty();
+    if (!fits) return;
+    link(place);
+    Folder folder = volume.tree().get("");
+    byte[] b = changed(folder);
+    int at = ExfatVolume.find(folder.bytes(), ExfatEntries.UPCASE);
+    Bytes.put32(b, at + ExfatEntries.FIRST, place.get(0));
     Bytes.put64(b, at + ExfatEntries.LENGTH, own.length);
     Bytes.put32(b, at + ExfatEntries.TABLE_SUM, ExfatEntries.tableSum(own));
+  }
+
+  /** Whether neither the root, the bitmap nor any file or folder claims one of these clusters. */
+  private boolean nobodyElseHas(List<long[]> runs) {
+    BitSet mine = new BitSet();
+    for (long[] r : runs) mine.set((int) (r[0] - 2), (int) (r[0] - 2 + r[1]));
+    if (mine.isEmpty() || mine.intersects(used)) return false;
+    for (Folder f : volume.tree().values()) {
+      for (EntrySet e : f.sets()) {
+        for (long[] r : volume.runs(e.stream())) {
+          int next = mine.nextSetBit((int) (r[0] - 2));
+          if (next >= 0 && next < r[0] - 2 + r[1]) return false;
+        }
+      }
+    }
+    return true;
+  }
+
+  private static List<Long> flat(List<long[]> runs) {
+    List<Long> out = new ArrayList<>();
+    for (long[] r : runs) for (long c = r[0]; c < r[0] + r[1]; c++) out.add(c);
+    return out;
+  }
+
+  private void link(List<Long> clusters) {
+    for (int i = 0; i < clusters.size(); i++) {
+      long next = i + 1 < clusters.size() ? clusters.get(i + 1) : ExfatLayout.END;
+      if (volume.next(clusters.get(i)) != next) links.put(clusters.get(i), next);
+    }
   }
 
   /** Whether some names' hashes were made by a table, and none was made by another. */
@@ -243,13 +296,6 @@ final class ExfatRepair implements Mending {
       }
     }
     return names > 0;
-  }
-
-  /** A chain that keeps its first clusters and gives the rest back. */
-  private void cut(List<Long> clusters, int kept) {
-    long last = clusters.get(kept - 1);
-    if (volume.next(last) != ExfatLayout.END) links.put(last, ExfatLayout.END);
-    for (long c : clusters.subList(kept, clusters.size())) used.clear((int) (c - 2));
   }
 
   // ---- folders and files ------------------------------------------------------------------------
@@ -468,9 +514,7 @@ final class ExfatRepair implements Mending {
         own.size() == clusters.size()
             ? n.path() + " gets a copy of them of its own."
             : n.path() + " is cut: there is no room for a copy of them of its own.");
-    for (int i = 0; i < own.size(); i++) {
-      links.put(own.get(i), i + 1 < own.size() ? own.get(i + 1) : ExfatLayout.END);
-    }
+    link(own);
     long have = Math.min(s.bytes(), (long) own.size() * layout.clusterBytes());
     return new Stream(
         ExfatEntries.POSSIBLE, own.isEmpty() ? 0 : own.get(0), Math.min(have, s.valid()), have);
@@ -504,11 +548,15 @@ final class ExfatRepair implements Mending {
   private byte[] bitmapBytes() {
     Optional<Stream> s = volume.table(ExfatEntries.BITMAP);
     if (s.isEmpty()) return new byte[0];
+    return content(volume.runs(s.get()), Math.min(s.get().bytes(), (layout.clusters() + 7) / 8));
+  }
+
+  /** The first bytes of some runs, as far as the medium goes. */
+  private byte[] content(List<long[]> runs, long most) {
     java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
-    long left = Math.min(s.get().bytes(), (layout.clusters() + 7) / 8);
-    for (long[] run : volume.runs(s.get())) {
+    for (long[] run : runs) {
       long lba = layout.byteOf(run[0]) / 512;
-      long n = Math.min(run[1] * layout.clusterBytes(), left - out.size());
+      long n = Math.min(run[1] * layout.clusterBytes(), most - out.size());
       long there = Math.min((n + 511) / 512, medium.sectors() - lba);
       if (there <= 0) break;
       byte[] b = medium.sectors(lba, (int) there);
@@ -567,9 +615,8 @@ final class ExfatRepair implements Mending {
       Bytes.put32(b, (int) (at % 512), l.getValue());
       copy.write(at / 512, 1, b, 0);
     }
-    if (newTable != null) {
-      write(copy, volume.runs(volume.table(ExfatEntries.UPCASE).orElseThrow()), newTable);
-    }
+    List<long[]> places = newTable.orElse(List.of()).stream().map(c -> new long[] {c, 1}).toList();
+    write(copy, places, Upcase.table());
     if (bitmap != null) {
       write(copy, volume.runs(volume.table(ExfatEntries.BITMAP).orElseThrow()), bitmap);
     }

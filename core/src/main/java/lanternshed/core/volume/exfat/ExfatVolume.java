@@ -346,7 +346,10 @@ public final class ExfatVolume implements Volume {
     return out;
   }
 
-  /** Runs of clusters, first and count, as far as they go and no further than the length asks. */
+  /**
+   * Runs of clusters, first and count, as far as they go and no further than the length asks; a
+   * chain that comes back to itself ends there.
+   */
   List<long[]> runs(Stream s) {
     long most = Math.min(layout.clustersFor(s.bytes()), layout.clusters());
     List<long[]> out = new ArrayList<>();
@@ -356,7 +359,11 @@ public final class ExfatVolume implements Volume {
       return out;
     }
     long cluster = s.first();
-    for (long n = 0; n < most && layout.isData(cluster); n++) {
+    // Compared with one seen before, which moves on at each power of two, so that no ring is
+    // missed.
+    long seen = 0;
+    for (long n = 0; n < most && layout.isData(cluster) && cluster != seen; n++) {
+      if ((n & (n - 1)) == 0) seen = cluster;
       long[] last = out.isEmpty() ? null : out.get(out.size() - 1);
       if (last != null && last[0] + last[1] == cluster) last[1]++;
       else out.add(new long[] {cluster, 1});

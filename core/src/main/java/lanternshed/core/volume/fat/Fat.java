@@ -74,12 +74,14 @@ public final class Fat implements Filesystem {
       FatVolume.open(slice);
       return Optional.empty();
     } catch (VolumeException e) {
-      return beginsLikeOne(slice.sector(0)) ? Optional.of(e.getMessage()) : Optional.empty();
+      boolean none = slice.sectors() > 0 && !beginsLikeOne(slice.sectors(0, 1));
+      return none ? Optional.empty() : Optional.of(e.getMessage());
     }
   }
 
   /** A jump over the parameter block, or the signature at the end; each may be lost alone. */
   private static boolean beginsLikeOne(byte[] b) {
+    if (b.length < 512) return false;
     int first = b[0] & 0xFF;
     boolean jump = first == 0xE9 || first == 0xEB && (b[2] & 0xFF) == 0x90;
     return jump || (b[510] & 0xFF) == 0x55 && (b[511] & 0xFF) == 0xAA;

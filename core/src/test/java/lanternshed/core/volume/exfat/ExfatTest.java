@@ -334,6 +334,58 @@ class ExfatTest {
     assertThat(upcase(mended, 11)).startsWith(own);
   }
 
+  /** Its entry may name any cluster, of the root and the bitmap too: nothing of theirs is lost. */
+  @Test
+  void whereTheUpcaseTableIsSaidToBeNothingOfOthersIsOverwritten() throws IOException {
+    List<Long> places = new ArrayList<>();
+    try (FileMedium m = FileMedium.open(card)) {
+      ExfatVolume v = open(m);
+      places.add(v.layout().root());
+      places.add(v.table(ExfatEntries.BITMAP).orElseThrow().first());
+      for (Node n : v.all()) if (n.first() > 0) places.add(n.first());
+    }
+    Path p = home.resolve("elsewhere");
+    for (int turn = 0; turn < places.size() + 40; turn++) {
+      Random dice = new Random(turn);
+      long first = turn < places.size() ? places.get(turn) : dice.nextInt(9000);
+      Files.copy(card, p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+      Map<String, String> before;
+      try (FileMedium m = FileMedium.openWritable(p)) {
+        Damaged d = new Damaged(m, open(m));
+        byte[] b = new byte[4];
+        Bytes.put32(b, 0, first);
+        d.inRoot(ExfatEntries.UPCASE, 20, b[0], b[1], b[2], b[3]);
+        if (turn % 3 == 0) d.inRoot(ExfatEntries.UPCASE, 24 + dice.nextInt(8), dice.nextInt(256));
+        before = digests(open(m));
+      }
+      assertThat(before).isEqualTo(whole);
+      mend(p, home.resolve("mended"), before);
+    }
+  }
+
+  /** A chain that comes back to itself ends there, whatever length is said. */
+  @Test
+  void aRingOfClustersTakesNoMoreThanItHas() throws IOException {
+    Path p = home.resolve("ring");
+    Files.copy(card, p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      for (int[] ring : new int[][] {{9}, {9, 7}, {9, 40, 8, 30, 12}, {50, 51, 52, 9, 40}}) {
+        Damaged d = new Damaged(m, open(m));
+        for (int i = 0; i < ring.length; i++) {
+          long at = d.v.layout().fatAt() + ring[i] * 4L;
+          d.put(at / 512, (int) (at % 512), ring[(i + 1) % ring.length], 0, 0, 0);
+        }
+        ExfatVolume v = open(m);
+        long huge = Long.MAX_VALUE >> 2;
+        List<long[]> runs = v.runs(new ExfatVolume.Stream(0, ring[0], huge, huge));
+        assertThat(runs.stream().mapToLong(r -> r[1]).sum())
+            .isBetween((long) ring.length, 3L * ring.length);
+        d.inRoot(ExfatEntries.UPCASE, 20, ring[0], 0, 0, 0);
+        assertThat(v.check()).isNotEmpty();
+      }
+    }
+  }
+
   private static byte[] upcase(Path p, int sectors) throws IOException {
     try (FileMedium m = FileMedium.open(p)) {
       return m.sectors(new Damaged(m, open(m)).upcaseSector(), sectors);
