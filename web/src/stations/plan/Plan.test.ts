@@ -93,6 +93,7 @@ function plan(buildable = true): Plan {
     ],
     start: { kind: 'MEANT', sentence: 'Meant to start with LOOMIO.SYS.' },
     lifts: [{ what: 'option ROM', reach: 15_000_000 }],
+    mounts: [],
     verdicts: [
       {
         weight: buildable ? 'HOLDS' : 'STOPS',
@@ -116,6 +117,7 @@ const choice: PlanChoice = {
   volumes: [],
   keepBootCode: false,
   carried: [],
+  drivers: [],
 }
 
 const at = { job: job({ rescuedId: 4 }), station: station(5, 'LIT') }
@@ -145,6 +147,61 @@ async function settle(): Promise<void> {
   await vi.advanceTimersByTimeAsync(60)
   await flushPromises()
 }
+
+describe('drivers in a table', () => {
+  const mounted = (by: string, driver: object | null = null) => ({
+    ...plan(by !== 'NOBODY'),
+    mounts: [{ type: 'DOS\\1', kind: 'FFS', letters: ['DH0', 'DH1'], by, driver }],
+  })
+
+  async function start(by: string, more: Record<string, unknown> = {}) {
+    const opened = open({
+      'GET /api/jobs/7/plan': { choice, plan: mounted(by), settled: false },
+      'POST /api/jobs/7/plan/preview': mounted('BROUGHT', { name: 'FFS', version: '40.1' }),
+      ...more,
+    })
+    await flushPromises()
+    return opened
+  }
+
+  async function bring(w: ReturnType<typeof open>['w']) {
+    const field = w.get<HTMLInputElement>('input[aria-label^="Bring a driver"]')
+    Object.defineProperty(field.element, 'files', { value: [new File(['x'], 'FFS')] })
+    await field.trigger('change')
+    for (let i = 0; i < 5; i++) await flushPromises()
+    await vi.advanceTimersByTimeAsync(100)
+    await flushPromises()
+  }
+
+  it('says who mounts the volumes of a kind', async () => {
+    const { w } = await start('OLD')
+    const card = w.get('[aria-label="Drivers in the table"]').text()
+    expect(card).toContain('DH0, DH1 · DOS\\1')
+    expect(card).toContain('the old drive’s driver, which comes along')
+  })
+
+  it('takes a file, and leaves it out again', async () => {
+    const facts = { name: 'FFS', version: '40.1', said: '', bytes: 1, sha256: 'ab'.repeat(32) }
+    const { w, asked } = await start('NOBODY', { 'POST /api/jobs/7/plan/drivers': facts })
+    expect(w.get('[aria-label="Drivers in the table"]').text()).toContain('✕')
+    await bring(w)
+    const sent = () => asked.filter((a) => a.what.endsWith('/preview')).at(-1)?.body as PlanChoice
+    expect(sent().drivers).toEqual([{ type: 'DOS\\1', name: 'FFS', sha256: 'ab'.repeat(32) }])
+    expect(w.get('[aria-label="Drivers in the table"]').text()).toContain('FFS 40.1')
+    await w.get('button[aria-label="Leave FFS out"]').trigger('click')
+    await vi.advanceTimersByTimeAsync(100)
+    expect(sent().drivers).toEqual([])
+  })
+
+  it('says why a file is none', async () => {
+    const detail = 'FFS is no driver that the machine would load.'
+    const { w } = await start('NOBODY', {
+      'POST /api/jobs/7/plan/drivers': { status: 422, detail },
+    })
+    await bring(w)
+    expect(w.get('[role="alert"]').text()).toContain(detail)
+  })
+})
 
 describe('a carrier', () => {
   it('shows its drives under their ids and keeps the ids when one is taken off', async () => {

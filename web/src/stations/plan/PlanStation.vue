@@ -20,6 +20,7 @@ import Sounding from '../../sounding/Sounding.vue'
 import { START } from '../shared/start'
 import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
+import DriversCard from './DriversCard.vue'
 import MachineSheet from './MachineSheet.vue'
 import { planDraft } from '../../parts/planDraft'
 import StartTrials from './StartTrials.vue'
@@ -341,6 +342,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             :choice="choice"
             @change="change"
           />
+          <DriversCard
+            v-if="plan.mounts.some((m) => m.by === 'NOBODY')"
+            :job="job.id"
+            :plan="plan"
+            @change="change"
+          />
           <VolumeCard
             v-for="(v, i) in plan.volumes"
             :key="v.letter"
@@ -371,6 +378,12 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             v-if="job.rescuedId && plan.family !== 'carrier'"
             :job="job.id"
             :choice="choice"
+            @change="change"
+          />
+          <DriversCard
+            v-if="!plan.mounts.some((m) => m.by === 'NOBODY')"
+            :job="job.id"
+            :plan="plan"
             @change="change"
           />
           <ul class="space-y-1 text-[15px]">

@@ -2,10 +2,13 @@ package lanternshed.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.http.HttpRequest;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -209,6 +212,67 @@ class WithoutADriveTest {
     long image = open("m6803-cart", "IMAGE", job(id).get("builtId").asLong());
     assertThat(startUp(image, card)).containsExactly("HOLDS");
     assertThat(startUp(open("m6803-cart", "NOTHING", 0), card)).containsExactly("WARNS");
+  }
+
+  /** One hunk of code that names its version. */
+  private static byte[] driverFile() {
+    byte[] code = "....$VER: ffs 40.1 (13.5.93)\0\0\0\0".getBytes(StandardCharsets.ISO_8859_1);
+    int longs = code.length / 4;
+    ByteBuffer b = ByteBuffer.allocate(36 + code.length);
+    for (int x : new int[] {0x3F3, 0, 1, 0, 0, longs, 0x3E9, longs}) b.putInt(x);
+    return b.put(code).putInt(0x3F2).array();
+  }
+
+  private static TestShed.Answer driver(long id, String name, byte[] file) {
+    return shed.send(
+        shed.request("/api/jobs/" + id + "/plan/drivers?name=" + name)
+            .header("Content-Type", "application/octet-stream")
+            .POST(HttpRequest.BodyPublishers.ofByteArray(file)));
+  }
+
+  /**
+   * P-13: what the ROM does not mount waits for a driver; it goes into the table and the archive.
+   */
+  @Test
+  void aDriverThatSomebodyBringsGoesIntoTheTable() throws Exception {
+    long id = open("m68k-rdb", "FILES", 0);
+    bring(id, "S/Startup-Sequence", "", "Echo \"ready\"\n".getBytes(StandardCharsets.US_ASCII));
+    Map<String, Object> choice =
+        choice(card("boards", "RDB-0001", 60_000), "rdb-1-ffs", "REBUILD", List.of());
+    choice.put("firmware", "rom-1");
+    String preview = "/api/jobs/" + id + "/plan/preview";
+    JsonNode without = shed.post(preview, choice).json();
+    assertThat(without.get("buildable").asBoolean()).isFalse();
+    assertThat(without.get("mounts").get(0).get("by").asString()).isEqualTo("NOBODY");
+    assertThat(without.get("mounts").get(0).get("driver").isNull()).isTrue();
+
+    byte[] file = driverFile();
+    assertThat(driver(id, "x", noise(900, 1)).detail()).contains("x is no driver");
+    assertThat(driver(id, "x", new byte[600 << 10]).detail()).contains("a few dozen KiB");
+    assertThat(driver(open("controller-pc", "NOTHING", 0), "x", file).detail())
+        .contains("no blocks for drivers");
+    JsonNode brought = driver(id, "L/..%5CFast%0AFileSystem", file).json();
+    assertThat(brought.get("name").asString()).isEqualTo("Fast?FileSystem");
+    assertThat(brought.get("said").asString()).isEqualTo("ffs 40.1 (13.5.93)");
+    String sha256 = brought.get("sha256").asString();
+    choice.put("drivers", List.of(Map.of("type", "DOS\\1", "name", "ffs", "sha256", "../outside")));
+    assertThat(shed.post(preview, choice).status()).isEqualTo(400);
+    choice.put("drivers", List.of(Map.of("type", "DOS\\1", "name", "ffs", "sha256", sha256)));
+    settle(id, choice);
+    assertThat(shed.get("/api/jobs/" + id + "/recipe").text()).contains(sha256);
+    done(shed.post("/api/jobs/" + id + "/build", Map.of()));
+    byte[] image =
+        shed.bytes("/api/images/" + job(id).get("builtId").asLong() + "/download?form=raw");
+    assertThat(new String(image, 1024, 4, StandardCharsets.ISO_8859_1)).isEqualTo("FSHD");
+    assertThat(Arrays.copyOfRange(image, 1536 + 20, 1536 + 20 + file.length)).isEqualTo(file);
+
+    // Where its bytes are gone it is as if it had not come, and an archive brings them back.
+    byte[] archive = shed.bytes("/api/jobs/" + id + "/archive");
+    Files.delete(shed.home().resolve("shelf/brought").resolve(sha256));
+    assertThat(shed.post(preview, choice).json().get("buildable").asBoolean()).isFalse();
+    ArchiveTest.takenIn(shed, archive);
+    assertThat(shed.post(preview, choice).json().get("mounts").get(0).get("by").asString())
+        .isEqualTo("BROUGHT");
   }
 
   @Test

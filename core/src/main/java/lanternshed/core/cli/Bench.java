@@ -692,6 +692,7 @@ final class Bench implements Callable<Integer> {
             "00000001",
             Recipe.BootCodeFrom.OWN,
             "",
+            List.of(),
             List.of(
                 new Recipe.Part(
                     start,

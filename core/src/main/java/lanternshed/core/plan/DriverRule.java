@@ -1,43 +1,96 @@
 package lanternshed.core.plan;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.plan.Plan.MountedBy;
+import lanternshed.core.plan.Plan.Mounter;
 import lanternshed.core.plan.Plan.PlannedVolume;
 import lanternshed.core.plan.Plan.Verdict;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.table.TableMaker;
 
 /** P-13: a volume that the ROM does not know needs a driver in the table's own blocks. */
 final class DriverRule implements PlanRule {
   @Override
   public List<Verdict> judge(Draft draft, Situation s) {
     List<String> rom = s.setup().firmware().mounts();
-    if (rom.isEmpty() || s.strategy() == Strategy.CLONE) return List.of();
-    List<String> drivers = s.survey().table().map(t -> t.drivers()).orElse(List.of());
     List<Verdict> out = new ArrayList<>();
-    for (PlannedVolume v : draft.volumes()) {
-      boolean carried = drivers.contains(v.type()) && s.keepsTableCode();
-      Sum sum =
-          Sum.of("P-13", "Who mounts " + v.letter())
-              .note("DosType", v.type() + ", " + v.kind())
-              .note("in ROM", String.join(", ", rom))
-              .note(
-                  "drivers of the old table",
-                  drivers.isEmpty() ? "none" : String.join(", ", drivers))
-              .because("What neither ROM nor table has a driver for is not mounted.")
-              .lift("a driver in the table's blocks")
-              .lift("a newer ROM")
-              .done();
-      if (carried)
-        out.add(Verdict.holds("P-13", v.letter() + " is mounted by the old driver.", sum));
-      else if (rom.contains(v.kind())) {
-        out.add(Verdict.holds("P-13", v.letter() + " is mounted by the ROM.", sum));
-      } else {
-        String text =
-            v.letter() + " is " + v.kind() + ", which this ROM does not mount without a driver.";
-        out.add(Verdict.stops("P-13", text, sum));
+    for (MountedBy m : mounts(draft, s)) {
+      for (String letter : m.letters()) {
+        Sum sum =
+            Sum.of("P-13", "Who mounts " + letter)
+                .note("DosType", m.type() + ", " + m.kind())
+                .note("in ROM", String.join(", ", rom))
+                .note("drivers of the old table", old(s).isEmpty() ? "none" : said(s))
+                .note("brought for it", m.driver().map(DriverRule::named).orElse("none"))
+                .because(
+                    "What neither ROM nor table has a driver for is not mounted; one of the table goes"
+                        + " before the ROM's.")
+                .lift("a driver in the table's blocks: bring its file")
+                .lift("a newer ROM")
+                .done();
+        out.add(verdict(letter, m, sum));
       }
     }
+    return out;
+  }
+
+  private static Verdict verdict(String letter, MountedBy m, Sum sum) {
+    return switch (m.by()) {
+      case ROM -> Verdict.holds("P-13", letter + " is mounted by the ROM.", sum);
+      case OLD -> Verdict.holds("P-13", letter + " is mounted by the old driver.", sum);
+      case BROUGHT ->
+          Verdict.holds(
+              "P-13",
+              letter + " is mounted by " + named(m.driver().orElseThrow()) + ", which was brought.",
+              sum);
+      case NOBODY ->
+          Verdict.stops(
+              "P-13",
+              letter + " is " + m.kind() + ", which this ROM does not mount without a driver.",
+              sum);
+    };
+  }
+
+  private static String named(PlanRequest.Driver d) {
+    return d.version().isEmpty() ? d.name() : d.name() + " " + d.version();
+  }
+
+  private static List<String> old(Situation s) {
+    return s.survey().table().map(t -> t.drivers()).orElse(List.of());
+  }
+
+  private static String said(Situation s) {
+    return String.join(", ", old(s)) + (s.keepsTableCode() ? "" : ", which do not come over");
+  }
+
+  /** By code of the table, in the order of the volumes; none where its table keeps no drivers. */
+  static List<MountedBy> mounts(Draft draft, Situation s) {
+    List<String> rom = s.setup().firmware().mounts();
+    boolean takes = s.family().table(s.system()).maker().flatMap(TableMaker::drivers).isPresent();
+    if (!takes || rom.isEmpty() || s.strategy() == Strategy.CLONE) return List.of();
+    Map<String, List<PlannedVolume>> byType =
+        draft.volumes().stream()
+            .collect(
+                Collectors.groupingBy(
+                    PlannedVolume::type, LinkedHashMap::new, Collectors.toList()));
+    List<MountedBy> out = new ArrayList<>();
+    byType.forEach(
+        (type, volumes) -> {
+          String kind = volumes.get(0).kind();
+          List<String> letters = volumes.stream().map(PlannedVolume::letter).toList();
+          Optional<PlanRequest.Driver> brought =
+              s.request().drivers().stream().filter(d -> d.type().equals(type)).findFirst();
+          Mounter by = rom.contains(kind) ? Mounter.ROM : Mounter.NOBODY;
+          if (old(s).contains(type) && s.keepsTableCode()) by = Mounter.OLD;
+          if (brought.isPresent()) by = Mounter.BROUGHT;
+          out.add(new MountedBy(type, kind, letters, by, brought));
+        });
     return out;
   }
 }

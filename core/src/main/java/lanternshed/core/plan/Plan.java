@@ -19,6 +19,7 @@ import lanternshed.core.measure.Sum;
  * @param imageSectors how long the image will be: to the end of the last volume's cylinder
  * @param mostVolumes how many volumes the system gives a name to
  * @param lifts what other firmware of this machine would reach
+ * @param mounts who mounts which of its volumes; empty where the table keeps no drivers
  * @param verdicts every rule that holds, warns or stops, the stopping ones first
  * @param steps what is typed on the machine itself
  * @param start whether it is meant to start
@@ -47,6 +48,7 @@ public record Plan(
     Start start,
     List<StrategyView> strategies,
     List<Lift> lifts,
+    List<MountedBy> mounts,
     List<Verdict> verdicts,
     List<Family.MachineStep> steps,
     String madeBy,
@@ -56,6 +58,27 @@ public record Plan(
   public Optional<String> stop() {
     return verdicts.stream().filter(v -> v.weight() == Weight.STOPS).map(Verdict::text).findFirst();
   }
+
+  /** Whose driver a volume is mounted by (P-13). */
+  public enum Mounter {
+    ROM,
+    OLD,
+    BROUGHT,
+    NOBODY
+  }
+
+  /**
+   * Who mounts the volumes of one code of the table.
+   *
+   * @param letters of those volumes
+   * @param driver what was brought for them; nothing where nobody brought any
+   */
+  public record MountedBy(
+      String type,
+      String kind,
+      List<String> letters,
+      Mounter by,
+      Optional<PlanRequest.Driver> driver) {}
 
   /**
    * One volume of the layout.

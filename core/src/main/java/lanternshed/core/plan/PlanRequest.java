@@ -15,6 +15,7 @@ import lanternshed.core.machine.Card;
  * @param volumes the volumes wanted, in order; empty to be proposed
  * @param keepBootCode whether the source's own boot code is kept in a rebuild
  * @param carried the drives that a carrier card is to hold as files; empty to be proposed
+ * @param drivers files that go into a table that keeps drivers (P-13)
  * @param bench what was found out about the machine
  */
 public record PlanRequest(
@@ -28,6 +29,7 @@ public record PlanRequest(
     List<Wish> volumes,
     boolean keepBootCode,
     List<Carried> carried,
+    List<Driver> drivers,
     Bench bench) {
 
   /**
@@ -115,6 +117,7 @@ public record PlanRequest(
         volumes,
         keepBootCode,
         carried,
+        List.of(),
         Bench.NOTHING);
   }
 
@@ -127,6 +130,14 @@ public record PlanRequest(
    * @param id of the drive at the emulator; −1 for the next that is free
    */
   public record Carried(String title, String sha256, long bytes, int id) {}
+
+  /**
+   * A driver's file that somebody brought.
+   *
+   * @param type the table's own code of the volumes that it serves
+   * @param version as the file says it; "" where it says none
+   */
+  public record Driver(String type, String name, String version, long bytes, String sha256) {}
 
   /** How the new image comes from the old one. */
   public enum Strategy {
@@ -167,5 +178,6 @@ public record PlanRequest(
     drawer = List.copyOf(drawer);
     volumes = List.copyOf(volumes);
     carried = List.copyOf(carried);
+    drivers = List.copyOf(drivers);
   }
 }

@@ -83,6 +83,7 @@ public final class Planner {
         start(draft, s),
         draft.strategies(),
         lifts(s),
+        DriverRule.mounts(draft, s),
         List.copyOf(verdicts),
         s.family().steps(s.setup(), s.pegs(), laid(draft)),
         s.family().madeBy(s.cards().size()),

@@ -45,6 +45,11 @@ public interface TableMaker {
    */
   byte[] kept(Medium old);
 
+  /** How drivers go into it; empty for a scheme that has no blocks for any. */
+  default Optional<TableDrivers> drivers() {
+    return Optional.empty();
+  }
+
   /** The first sector that a volume may have. */
   default long firstFree() {
     return 1;

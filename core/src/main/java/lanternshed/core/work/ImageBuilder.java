@@ -177,7 +177,18 @@ public final class ImageBuilder {
         () -> new ShedException("The recipe needs its source image; none was given."));
   }
 
+  /** What stands beside the entries of the table, with the drivers that somebody brought. */
   private byte[] tableCode() {
+    byte[] code = keptCode();
+    // How a start goes is tried before anything is fetched.
+    if (trial) return code;
+    for (Recipe.DriverFrom d : recipe.drivers()) {
+      code = tables().drivers().orElseThrow().with(code, d.type(), d.name(), stock.driver(d));
+    }
+    return code;
+  }
+
+  private byte[] keptCode() {
     byte[] own = family.boot().map(BootPath::tableCode).orElse(new byte[0]);
     if (recipe.bootCode() == Recipe.BootCodeFrom.OWN || source.isEmpty()) return own;
     // What another scheme keeps in those sectors is none of this one's.

@@ -24,6 +24,7 @@ import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.survey.Whereabouts;
 import lanternshed.core.table.TableEntry;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableScheme;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
@@ -157,6 +158,7 @@ public record Proof(
                 r.findings().stream()
                     .filter(f -> f.weight() != Finding.Weight.NOTE)
                     .forEach(out::add);
+                drivers(out);
                 out.addAll(scheme.under(r, recipe.geometry()));
               },
               () ->
@@ -164,6 +166,26 @@ public record Proof(
                       Finding.stops(
                           "P-5", "sector 0", "There is no table.", "Build the image again.")));
       return out;
+    }
+
+    /** Each driver as the machine will load it, against the file that was brought. */
+    private void drivers(List<Finding> out) {
+      if (recipe.drivers().isEmpty()) return;
+      TableMaker maker = scheme.maker().orElseThrow();
+      byte[] kept = maker.kept(image);
+      for (Recipe.DriverFrom d : recipe.drivers()) {
+        boolean same =
+            maker
+                .drivers()
+                .flatMap(m -> m.file(kept, d.type()))
+                .filter(b -> b.length >= d.bytes())
+                .map(b -> Sha256.of(Arrays.copyOf(b, (int) d.bytes())))
+                .filter(d.sha256()::equals)
+                .isPresent();
+        if (same) continue;
+        String what = "The table does not hold " + d.name() + " as it was brought.";
+        out.add(Finding.stops("P-13", "driver for " + d.type(), what, "Build the image again."));
+      }
     }
 
     /** How many files of a volume were compared. */

@@ -1,5 +1,6 @@
 package lanternshed.core.work;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
@@ -31,6 +32,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param sectors of the image, of 512 bytes each
  * @param signature of the table, eight hexadecimal digits
  * @param sourceSha256 digest of the image that the content comes from; "" where none is needed
+ * @param drivers files that go into the table's own blocks (P-13)
  */
 public record Recipe(
     String form,
@@ -42,6 +44,7 @@ public record Recipe(
     String signature,
     BootCodeFrom bootCode,
     String sourceSha256,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<DriverFrom> drivers,
     List<Part> volumes) {
 
   public static final String FORM = "lantern shed recipe, form 3";
@@ -110,6 +113,14 @@ public record Recipe(
   }
 
   /**
+   * One driver by its file's digest.
+   *
+   * @param type the table's own code of the volumes that it serves, "DOS\\1"
+   * @param name under which it was brought
+   */
+  public record DriverFrom(String type, String name, long bytes, String sha256) {}
+
+  /**
    * One file by its digest: brought in from a desktop, or an image that a carrier holds.
    *
    * @param path names joined by "/"
@@ -141,6 +152,7 @@ public record Recipe(
   }
 
   public Recipe {
+    drivers = drivers == null ? List.of() : List.copyOf(drivers);
     volumes = List.copyOf(volumes);
   }
 
@@ -199,6 +211,10 @@ public record Recipe(
         stem.substring(0, 8),
         plan.keepBootCode() ? BootCodeFrom.SOURCE : BootCodeFrom.OWN,
         sourceSha256,
+        plan.mounts().stream()
+            .flatMap(m -> m.driver().stream())
+            .map(d -> new DriverFrom(d.type(), d.name(), d.bytes(), d.sha256()))
+            .toList(),
         parts);
   }
 

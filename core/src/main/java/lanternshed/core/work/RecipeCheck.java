@@ -2,9 +2,11 @@ package lanternshed.core.work;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.family.Families;
@@ -12,6 +14,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest.Strategy;
+import lanternshed.core.table.TableDrivers;
 import lanternshed.core.table.TableMaker;
 
 /** What can be said against a recipe before anything is written. */
@@ -39,6 +42,7 @@ final class RecipeCheck {
             .maker()
             .orElseThrow(() -> new ShedException("No table " + r.table() + " is written here."));
     Families.named(r.family());
+    drivers(r, tables);
     List<Recipe.Part> before = new ArrayList<>();
     long at = tables.firstFree();
     for (Recipe.Part p : r.volumes()) {
@@ -62,6 +66,32 @@ final class RecipeCheck {
       volume(name, p, tables);
       before.add(p);
       at = p.end();
+    }
+  }
+
+  private static void drivers(Recipe r, TableMaker tables) {
+    if (r.drivers().isEmpty()) return;
+    if (tables.drivers().isEmpty()) {
+      throw new ShedException("A table " + r.table() + " has no blocks for drivers.");
+    }
+    Set<String> served = new HashSet<>();
+    for (Recipe.DriverFrom d : r.drivers()) {
+      if (r.volumes().stream().noneMatch(p -> p.type().equals(d.type()))) {
+        throw new ShedException(
+            "The driver "
+                + d.name()
+                + " is for "
+                + d.type()
+                + "; no volume of the recipe is that.");
+      }
+      if (!served.add(d.type())) {
+        throw new ShedException("The recipe has two drivers for " + d.type() + "; take one.");
+      }
+      boolean sound = d.bytes() > 0 && d.bytes() <= TableDrivers.MOST_BYTES;
+      if (!sound || d.name().isBlank() || !SHA256.matcher(d.sha256()).matches()) {
+        throw new ShedException(
+            "The driver for " + d.type() + " has a name, length or digest that makes no sense.");
+      }
     }
   }
 

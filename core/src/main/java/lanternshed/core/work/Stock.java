@@ -3,7 +3,9 @@ package lanternshed.core.work;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
+import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.table.TableDrivers;
 import lanternshed.core.volume.Sink;
 
 /** Where the contents come from that a recipe names by their digest. */
@@ -61,20 +63,30 @@ public interface Stock {
       sink.take(b, 0, b.length);
       return;
     }
-    Content c = find(f.sha256()).orElseThrow(() -> missing(f));
-    if (c.bytes() != f.bytes()) throw other(f);
+    Content c = find(f.sha256()).orElseThrow(() -> missing(f.path()));
+    if (c.bytes() != f.bytes()) throw other(f.path());
     c.copyTo(sink);
   }
 
-  private static ShedException missing(Recipe.FileFrom f) {
-    return new ShedException(
-        "The content of " + f.path() + " is not on the shelf any more; bring it in again.");
+  /**
+   * The bytes of a driver's file, which are few.
+   *
+   * @throws ShedException where it is not here, or is another
+   */
+  default byte[] driver(Recipe.DriverFrom d) {
+    Content c = find(d.sha256()).orElseThrow(() -> missing(d.name()));
+    byte[] b = c.head(TableDrivers.MOST_BYTES);
+    if (c.bytes() != d.bytes() || !Sha256.of(b).equals(d.sha256())) throw other(d.name());
+    return b;
   }
 
-  private static ShedException other(Recipe.FileFrom f) {
+  private static ShedException missing(String name) {
     return new ShedException(
-        "What lies on the shelf for "
-            + f.path()
-            + " is not what its digest says; bring it in again.");
+        "The content of " + name + " is not on the shelf any more; bring it in again.");
+  }
+
+  private static ShedException other(String name) {
+    return new ShedException(
+        "What lies on the shelf for " + name + " is not what its digest says; bring it in again.");
   }
 }

@@ -16,6 +16,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.plan.Plan.Weight;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.table.TableReading;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -59,6 +60,7 @@ class BenchRulesTest {
             PlanRequest.School.MACHINE,
             List.of(),
             false,
+            List.of(),
             List.of(),
             bench);
     Plan p = Planner.plan(Profiles.get(machine), r, survey);
@@ -265,6 +267,65 @@ class BenchRulesTest {
     assertThat(v.text()).contains(pair.machine().get(0).name());
     assertThat(v.because().lifts()).contains("a drive of the old kind").hasSize(3);
     assertThat(judged("at-286", firmware, "dos-5", PlanRequest.Bench.NOTHING, "D-11")).isEmpty();
+  }
+
+  /** P-13: ROM, old table, what was brought, or nobody; what was brought goes before the others. */
+  @ParameterizedTest
+  @CsvSource({
+    "ata-2, rdb-2, '', false, ROM, HOLDS, by the ROM",
+    "ata-2, rdb-2, 45.9, false, BROUGHT, HOLDS, 'by ffs 45.9, which was brought'",
+    "rom-1, rdb-1-ffs, '', false, NOBODY, STOPS, 'is FFS, which this ROM does not mount'",
+    "rom-1, rdb-1-ffs, '', true, OLD, HOLDS, by the old driver",
+    "rom-1, rdb-1-ffs, 40.1, true, BROUGHT, HOLDS, by ffs 40.1",
+    "rom-1, rdb-1, '', true, ROM, HOLDS, by the ROM",
+  })
+  void whoMountsAVolumeIsSaid(
+      String firmware,
+      String system,
+      String brought,
+      boolean old,
+      Plan.Mounter by,
+      Weight weight,
+      String says) {
+    List<String> drivers = old ? List.of("PFS\\3", "DOS\\1") : List.of();
+    Survey survey =
+        new Survey(
+            60_000,
+            Optional.of(new TableReading("RDB", List.of(), List.of(), List.of(), drivers)),
+            List.of(),
+            List.of(),
+            List.of());
+    List<PlanRequest.Driver> files =
+        brought.isEmpty()
+            ? List.of()
+            : List.of(
+                new PlanRequest.Driver("DOS\\5", "unused", "1.0", 100, "cd".repeat(32)),
+                new PlanRequest.Driver("DOS\\1", "ffs", brought, 100, "ab".repeat(32)));
+    PlanRequest r =
+        new PlanRequest(
+            "m68k-rdb",
+            firmware,
+            system,
+            new Card("card", 60_000 * 512L, 60_000),
+            List.of(),
+            PlanRequest.Strategy.REBUILD,
+            PlanRequest.School.MACHINE,
+            List.of(),
+            true,
+            List.of(),
+            files,
+            PlanRequest.Bench.NOTHING);
+    Plan p = Planner.plan(Profiles.get("m68k-rdb"), r, survey);
+    assertThat(p.mounts())
+        .singleElement()
+        .satisfies(m -> assertThat(m.by()).isEqualTo(by))
+        .satisfies(m -> assertThat(m.letters()).containsExactly("DH0"))
+        .satisfies(m -> assertThat(m.driver().isPresent()).isEqualTo(!brought.isEmpty()));
+    assertThat(p.verdicts().stream().filter(v -> v.rule().equals("P-13")))
+        .singleElement()
+        .satisfies(v -> assertThat(v.weight()).isEqualTo(weight))
+        .satisfies(v -> assertThat(v.text()).contains(says));
+    assertThat(p.buildable()).isEqualTo(weight != Weight.STOPS);
   }
 
   private static Plan player(long... cards) {

@@ -129,6 +129,7 @@ class BuildAndWriteTest {
             r.signature(),
             r.bootCode(),
             "",
+            r.drivers(),
             r.volumes());
     assertThatThrownBy(() -> built(shorter)).hasMessageContaining("does not lie inside");
     assertThatThrownBy(

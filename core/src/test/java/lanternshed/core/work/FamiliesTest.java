@@ -35,6 +35,7 @@ import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.table.TableMaker;
+import lanternshed.core.table.rdb.DriverFiles;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
@@ -66,6 +67,7 @@ class FamiliesTest {
     return List.of(
         new Way("m68k-rdb", "ata-2", "rdb-2", 60_000, "S/Startup-Sequence"),
         new Way("m68k-rdb", "rom-1", "rdb-1", 60_000, "S/Startup-Sequence"),
+        new Way("m68k-rdb", "rom-1", "rdb-1-ffs", 60_000, "S/Startup-Sequence"),
         new Way("m68k-rdb", "ata-64", "rdb-64", 60_000, "S/Startup-Sequence"),
         new Way("m68k-ahdi", "dma", "ahdi-1", 96_000, ""),
         new Way("m68k-ahdi", "dma", "ahdi-2", 96_000, ""),
@@ -80,6 +82,8 @@ class FamiliesTest {
         new Way("player-18", "", "card-fat32", 60_000, ""),
         new Way("m6502-idecart", "", "slots-fat32", 300_000, ""));
   }
+
+  private static final byte[] DRIVER = DriverFiles.file("$VER: ffs 40.1", 700, 1);
 
   private final MemoryStock stock = new MemoryStock();
 
@@ -124,7 +128,14 @@ class FamiliesTest {
     return new Survey(0, Optional.empty(), List.of(f), List.of(), List.of());
   }
 
-  private static Plan plan(Way w, long card, Survey survey, boolean keep) {
+  /** What a ROM of this way does not mount; a later card has it from the one before. */
+  private List<PlanRequest.Driver> drivers(Way w, boolean keep) {
+    if (keep || !w.system().equals("rdb-1-ffs")) return List.of();
+    String sha = stock.put(DRIVER);
+    return List.of(new PlanRequest.Driver("DOS\\1", "FFS", "40.1", DRIVER.length, sha));
+  }
+
+  private Plan plan(Way w, long card, Survey survey, boolean keep) {
     return Planner.plan(
         Profiles.get(w.machine()),
         new PlanRequest(
@@ -137,7 +148,9 @@ class FamiliesTest {
             School.MACHINE,
             List.of(),
             keep,
-            List.of()),
+            List.of(),
+            drivers(w, keep),
+            PlanRequest.Bench.NOTHING),
         survey);
   }
 
@@ -196,6 +209,12 @@ class FamiliesTest {
       assertThat(larger.start().sentence()).contains(w.start());
     }
 
+    boolean driven = w.system().equals("rdb-1-ffs");
+    for (Medium m : List.of(first, second)) {
+      assertThat(Surveyor.survey(m).table().map(t -> t.drivers()).orElse(List.of()))
+          .isEqualTo(driven ? List.of("DOS\\1") : List.of());
+    }
+
     Plan small = plan(w, 2100, old, true);
     assertThat(small.buildable()).isFalse();
     assertThatThrownBy(() -> Recipe.of(small, old, "", List.of()))
@@ -204,6 +223,68 @@ class FamiliesTest {
     assertThat(huge.buildable()).isTrue();
     assertThat(huge.volumes())
         .allSatisfy(v -> assertThat(v.end()).isLessThanOrEqualTo(huge.reach()));
+  }
+
+  /** P-13: the proof reads the driver back, and a recipe says no more than its table takes. */
+  @Test
+  void aDriverIsProvedAndARecipeForItIsHeldAgainstItsTable() {
+    Way w = new Way("m68k-rdb", "rom-1", "rdb-1-ffs", 60_000, "S/Startup-Sequence");
+    Survey none = new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
+    Plan plan = plan(w, 60_000, none, false);
+    Recipe r = Recipe.of(plan, none, "", List.of());
+    Medium image = build(r, Optional.empty(), plan);
+    for (int i = 1; i < 16; i++) {
+      byte[] b = image.sector(i);
+      if (!new String(b, 0, 4, StandardCharsets.ISO_8859_1).equals("LSEG")) continue;
+      // Two longs change places, which no sum tells.
+      byte[] first = Arrays.copyOfRange(b, 100, 104);
+      System.arraycopy(b, 104, b, 100, 4);
+      System.arraycopy(first, 0, b, 104, 4);
+      image.write(i, 1, b, 0);
+      break;
+    }
+    Proof other = Proof.of(r, Optional.empty(), image, plan.reach(), Progress.NONE);
+    assertThat(other.proved()).isFalse();
+    assertThat(other.table())
+        .extracting(Finding::what)
+        .containsExactly("The table does not hold FFS as it was brought.");
+
+    Recipe.DriverFrom d = r.drivers().get(0);
+    assertThatThrownBy(
+            () -> ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, image, Progress.NONE))
+        .hasMessageContaining("FFS is not on the shelf any more");
+    assertThatThrownBy(() -> with(r, d, d)).hasMessageContaining("two drivers for DOS\\1");
+    assertThatThrownBy(() -> with(r, new Recipe.DriverFrom("DOS\\3", "F", d.bytes(), d.sha256())))
+        .hasMessageContaining("no volume of the recipe is that");
+    assertThatThrownBy(() -> with(r, new Recipe.DriverFrom(d.type(), " ", 1, d.sha256())))
+        .hasMessageContaining("makes no sense");
+    Recipe.DriverFrom longer = new Recipe.DriverFrom(d.type(), "FFS", d.bytes() + 1, d.sha256());
+    assertThatThrownBy(
+            () ->
+                ImageBuilder.build(with(r, longer), Optional.empty(), stock, image, Progress.NONE))
+        .hasMessageContaining("is not what its digest says");
+    Way pc = new Way("m6803-cart", "", "card-fat16", 60_000, "");
+    Recipe fat = Recipe.of(plan(pc, 60_000, none, false), none, "", List.of());
+    assertThatThrownBy(() -> with(fat, d)).hasMessageContaining("no blocks for drivers");
+  }
+
+  /** The same with other drivers, held against its table. */
+  private static Recipe with(Recipe r, Recipe.DriverFrom... drivers) {
+    Recipe now =
+        new Recipe(
+            r.form(),
+            r.family(),
+            r.table(),
+            r.strategy(),
+            r.sectors(),
+            r.geometry(),
+            r.signature(),
+            r.bootCode(),
+            r.sourceSha256(),
+            List.of(drivers),
+            r.volumes());
+    ImageBuilder.examine(now, "");
+    return now;
   }
 
   /** P-23: the desktop's view of the volume holds the same files, and general tools accept it. */

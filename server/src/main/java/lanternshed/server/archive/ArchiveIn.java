@@ -114,6 +114,7 @@ class ArchiveIn {
     try {
       int came = images(bag, all.get(JobRows.IMAGE.name()), numbers, progress);
       files(bag, all.get(JobRows.BROUGHT.name()), progress);
+      files(bag, drivers(all), progress);
       return kept(bag, all, numbers, came);
     } catch (StoppedException e) {
       throw e;
@@ -210,6 +211,9 @@ class ArchiveIn {
       BroughtService.plain(f.path("path").asString());
       needs(bag, Inside.file(f.path("sha256").asString()));
     }
+    for (ObjectNode d : drivers(all)) {
+      needs(bag, Inside.file(d.path("sha256").asString()));
+    }
     for (ObjectNode r : all.get(JobRows.ROM.name())) rom(r);
     for (ObjectNode i : all.get(JobRows.IMAGE.name())) {
       long sectors = i.path("sectors").asLong(0);
@@ -231,6 +235,10 @@ class ArchiveIn {
           rows.settle();
           reads.through(numbers.of("job", old(all)).orElseThrow());
         });
+  }
+
+  private static List<ObjectNode> drivers(Map<String, List<ObjectNode>> all) {
+    return Inside.drivers(all.get(JobRows.JOB.name()).get(0).path("plan_choice").asString(""));
   }
 
   private static void needs(BagReader bag, String path) {

@@ -156,6 +156,7 @@ class ArchiveOut {
       }
       Set<String> files = new LinkedHashSet<>();
       for (ObjectNode f : all.get(JobRows.BROUGHT.name())) files.add(f.path("sha256").asString());
+      for (ObjectNode d : Inside.drivers(job.planChoice())) files.add(d.path("sha256").asString());
       for (String sha256 : files) {
         Path file = shelf.brought(sha256);
         bag.put(Inside.file(sha256), Files.size(file), out -> Files.copy(file, out));

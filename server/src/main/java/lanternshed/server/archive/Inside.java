@@ -1,5 +1,11 @@
 package lanternshed.server.archive;
 
+import java.util.ArrayList;
+import java.util.List;
+import lanternshed.server.shell.Json;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
 /** Where what lies in the archive of a job. */
 final class Inside {
   /** All that was written down. */
@@ -20,6 +26,16 @@ final class Inside {
 
   static String picture(long id) {
     return "pictures/" + id + ".jpg";
+  }
+
+  /** The drivers' files of a settled plan, as rows of files that were brought. */
+  static List<ObjectNode> drivers(String planChoice) {
+    List<ObjectNode> out = new ArrayList<>();
+    if (planChoice.isEmpty()) return out;
+    for (JsonNode d : Json.read(planChoice, ObjectNode.class).path("drivers")) {
+      if (d instanceof ObjectNode o) out.add(o.put("path", o.path("name").asString()));
+    }
+    return out;
   }
 
   static String file(String sha256) {

@@ -328,7 +328,8 @@ class DemoLoader implements ApplicationRunner {
         PlanRequest.School.FLASH,
         List.of(),
         false,
-        drives);
+        drives,
+        List.of());
   }
 
   private PlanChoice choice(Scenario.JobSpec spec) {
@@ -342,6 +343,7 @@ class DemoLoader implements ApplicationRunner {
         PlanRequest.School.MACHINE,
         List.of(),
         !Families.of(machines.get(spec.profile())).countsHeads(),
+        List.of(),
         List.of());
   }
 

@@ -1,6 +1,8 @@
 package lanternshed.server.plans;
 
+import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.util.List;
 import lanternshed.core.plan.PlanRequest;
@@ -15,7 +17,8 @@ public record PlanChoice(
     @NotNull PlanRequest.School school,
     @NotNull @Size(max = 24) List<PlanRequest.Wish> volumes,
     boolean keepBootCode,
-    @Size(max = 100) List<CarriedImage> carried) {
+    @Size(max = 100) List<CarriedImage> carried,
+    @Valid @Size(max = 24) List<BroughtDriver> drivers) {
 
   /**
    * An image of the shelf that a carrier card holds as a file.
@@ -24,14 +27,25 @@ public record PlanChoice(
    */
   public record CarriedImage(long imageId, int id) {}
 
-  /** Choices of an older version carried nothing. */
+  /**
+   * A driver's file, which lies on the shelf.
+   *
+   * @param type the table's own code of the volumes that it serves
+   */
+  public record BroughtDriver(
+      @NotNull @Size(max = 12) String type,
+      @NotNull @Size(max = 83) String name,
+      @NotNull @Pattern(regexp = "[0-9a-f]{64}") String sha256) {}
+
+  /** Choices of an older version carried nothing and brought nothing. */
   public PlanChoice {
     carried = carried == null ? List.of() : carried;
+    drivers = drivers == null ? List.of() : drivers;
   }
 
   /** The same with the old boot code, or with our own. */
   PlanChoice kept(boolean keep) {
     return new PlanChoice(
-        firmware, system, cardId, drawer, strategy, school, volumes, keep, carried);
+        firmware, system, cardId, drawer, strategy, school, volumes, keep, carried, drivers);
   }
 }

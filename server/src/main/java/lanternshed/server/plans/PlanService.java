@@ -1,5 +1,7 @@
 package lanternshed.server.plans;
 
+import java.io.IOException;
+import java.io.InputStream;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -48,6 +50,7 @@ public class PlanService {
   private final ChainService chains;
   private final RomService roms;
   private final ReadRate measured;
+  private final DriverFiles drivers;
 
   PlanService(
       JobService jobs,
@@ -58,7 +61,9 @@ public class PlanService {
       StartTrials trials,
       ChainService chains,
       RomService roms,
-      ReadRate measured) {
+      ReadRate measured,
+      DriverFiles drivers) {
+    this.drivers = drivers;
     this.measured = measured;
     this.roms = roms;
     this.chains = chains;
@@ -243,7 +248,8 @@ public class PlanService {
         PlanRequest.School.MACHINE,
         List.of(),
         keepBootCode,
-        drives);
+        drives,
+        List.of());
   }
 
   public Plan plan(JobEntity job, PlanChoice c) {
@@ -263,8 +269,14 @@ public class PlanService {
             c.volumes(),
             c.keepBootCode(),
             c.carried().stream().map(this::carried).toList(),
+            drivers.of(machines.get(job.profile()), c.drivers()),
             bench);
     return Planner.plan(profile(job), request, survey(job));
+  }
+
+  /** Takes in the file of a driver, for a plan to choose. */
+  DriverFiles.DriverView takeDriver(JobEntity job, String name, InputStream in) throws IOException {
+    return drivers.take(machines.get(job.profile()), name, in);
   }
 
   private PlanRequest.Bench bench(JobEntity job) {

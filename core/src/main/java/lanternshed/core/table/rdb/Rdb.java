@@ -174,14 +174,39 @@ public final class Rdb implements TableScheme {
     List<String> out = new ArrayList<>();
     Set<Long> seen = new HashSet<>();
     long next = first;
-    while (next < medium.sectors() && seen.add(next) && out.size() < MOST_PARTS) {
+    while (next < medium.sectors() && out.size() < MOST_PARTS && seen.add(next)) {
       byte[] b = medium.sector(next);
       if (Bytes.be32(b, 0) != FSHD) break;
       checksum(b, "FSHD at block " + next, findings);
       out.add(dosType(Bytes.be32(b, FILESYSTEM_TYPE)));
+      segments(medium, b, seen, findings);
       next = Bytes.be32(b, NEXT);
     }
     return out;
+  }
+
+  /** A driver whose chain does not end is loaded by no machine. */
+  private static void segments(Medium medium, byte[] head, Set<Long> seen, List<Finding> findings) {
+    String name = "the driver for " + dosType(Bytes.be32(head, FILESYSTEM_TYPE));
+    long next = Bytes.be32(head, SEGMENTS);
+    boolean any = false;
+    while (next < medium.sectors() && seen.size() <= MOST_BLOCKS && seen.add(next)) {
+      byte[] b = medium.sector(next);
+      if (Bytes.be32(b, 0) != LSEG) break;
+      checksum(b, "LSEG at block " + next, findings);
+      any = true;
+      next = Bytes.be32(b, NEXT);
+    }
+    if (any && next == END) return;
+    findings.add(
+        Finding.wrong(
+            "P-14",
+            name,
+            "The blocks of "
+                + name
+                + " do not come to an end"
+                + (next == END ? "." : ": block " + Say.count(next) + " is none of them."),
+            "The machine does not load it: bring the driver's file at Plan and build anew."));
   }
 
   /** All blocks that RDSK keeps for the table, whether something stands in them or not. */

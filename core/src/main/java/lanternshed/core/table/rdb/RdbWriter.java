@@ -17,6 +17,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.table.TableDrivers;
 import lanternshed.core.table.TableMaker;
 
 /**
@@ -91,6 +92,11 @@ final class RdbWriter implements TableMaker {
       break;
     }
     return out.toByteArray();
+  }
+
+  @Override
+  public Optional<TableDrivers> drivers() {
+    return Optional.of(new RdbDrivers());
   }
 
   private static boolean is(Medium m, long block, long id) {
@@ -194,7 +200,7 @@ final class RdbWriter implements TableMaker {
     return b;
   }
 
-  private static long dosType(String type) {
+  static long dosType(String type) {
     Long t = TYPES.get(type);
     if (t == null) throw new ShedException("\"" + type + "\" is no DosType of this table.");
     return t;
@@ -226,7 +232,7 @@ final class RdbWriter implements TableMaker {
     }
   }
 
-  private static void head(byte[] b, long id) {
+  static void head(byte[] b, long id) {
     Bytes.putBe32(b, 0, id);
     Bytes.putBe32(b, Rdb.SUMMED_LONGS, LONGS);
     Bytes.putBe32(b, Rdb.HOST, HOST_ID);
