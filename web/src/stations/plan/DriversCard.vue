@@ -55,8 +55,8 @@ const words = (m: Mounted) =>
               >Looking at it …</span
             >
             <label v-else class="cursor-pointer text-river underline focus-within:outline-2"
-              >{{ m.by === 'BROUGHT' ? 'bring another' : 'bring a driver’s file' }}
-              <input
+              >{{ m.by === 'BROUGHT' ? 'bring another' : 'bring a driver’s file'
+              }}<input
                 type="file"
                 class="sr-only"
                 :aria-label="`Bring a driver’s file for ${m.type}`"

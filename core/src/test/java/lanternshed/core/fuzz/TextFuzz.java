@@ -5,17 +5,22 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.container.Container;
 import lanternshed.core.fault.StartLog;
 import lanternshed.core.machine.ProfileFile;
 import lanternshed.core.measure.Band;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.table.TableDrivers;
+import lanternshed.core.table.TableMaker;
 import lanternshed.core.work.Recipe;
 import lanternshed.core.work.RescueMap;
 
-/** Containers, maps, recipes, profiles and logs as a person might bring them in. */
+/** Containers, maps, recipes, profiles, logs and drivers as a person might bring them in. */
 class TextFuzz {
   private static final int MOST = 1 << 22;
+  private static final TableDrivers DRIVERS =
+      Catalogue.table("RDB").maker().flatMap(TableMaker::drivers).orElseThrow();
 
   @FuzzTest(maxDuration = "6s")
   void anyBytesAreReadOrRefusedInWords(byte[] data) {
@@ -30,6 +35,7 @@ class TextFuzz {
         case 3 -> ProfileFile.read(text);
         case 4 -> Recipe.parse(text);
         case 5 -> new Band(1, 2, "V").judge(text);
+        case 6 -> DRIVERS.look("a driver", rest);
         default -> Container.sectorsBeforeFooter(java.util.Arrays.copyOf(rest, 512), rest.length);
       }
     } catch (ShedException | IOException e) {

@@ -243,6 +243,12 @@ class FamiliesTest {
       image.write(i, 1, b, 0);
       break;
     }
+    assertThat(
+            Proof.of(r, Optional.empty(), build(r, Optional.empty(), plan), 60_000, Progress.NONE)
+                .boot()
+                .links())
+        .extracting(l -> l.rule() + " " + l.evidence())
+        .contains("P-13 the table holds one for DOS\\1, to its end");
     Proof other = Proof.of(r, Optional.empty(), image, plan.reach(), Progress.NONE);
     assertThat(other.proved()).isFalse();
     assertThat(other.table())

@@ -95,6 +95,13 @@ final class RdbWalk {
         opened.parts().stream().filter(p -> p.entry().number() == order.get(0)).findFirst().get();
     links.holds(
         "P-10", "a volume that may start", first.entry().typeName() + " has the highest priority");
+    // Whether the ROM mounts it by itself the plan knows; of the table's drivers this does.
+    table.get().reading().drivers().stream()
+        .filter(d -> faults.isEmpty() && first.entry().typeName().endsWith(", " + d))
+        .findFirst()
+        .ifPresent(
+            d ->
+                links.holds("P-13", "its driver", "the table holds one for " + d + ", to its end"));
     reached(first);
     Optional<Volume> volume = first.volume();
     if (volume.isEmpty()) {
