@@ -56,7 +56,7 @@ class FamiliesTest {
    * @param fitting sectors of a card on which the files go
    * @param start the text that the machine starts with; "" where it starts nothing here
    */
-  private record Way(String machine, String firmware, String system, long fitting, String start) {
+  record Way(String machine, String firmware, String system, long fitting, String start) {
     @Override
     public String toString() {
       return machine + " " + firmware + " " + system;
@@ -87,7 +87,7 @@ class FamiliesTest {
 
   private final MemoryStock stock = new MemoryStock();
 
-  private Map<String, byte[]> files(Way w) {
+  Map<String, byte[]> files(Way w) {
     Map<String, byte[]> out = new TreeMap<>();
     if (w.start().startsWith("S/")) {
       out.put(
@@ -167,7 +167,7 @@ class FamiliesTest {
     return image;
   }
 
-  private static Map<String, byte[]> content(Medium image) {
+  static Map<String, byte[]> content(Medium image) {
     Map<String, byte[]> out = new TreeMap<>();
     for (Volumes.Opened o : Volumes.all(image)) {
       for (Node n : o.volume().all()) {
@@ -182,10 +182,8 @@ class FamiliesTest {
     wanted.forEach((p, b) -> assertThat(there.get(p)).as(p).isEqualTo(b));
   }
 
-  @ParameterizedTest
-  @MethodSource("ways")
-  void filesBecomeACardAndTheCardBecomesALargerOne(Way w) {
-    Map<String, byte[]> files = files(w);
+  /** A card with files of a desktop, by the family's own plan. */
+  Medium card(Way w, Map<String, byte[]> files) {
     List<Recipe.FileFrom> from = new ArrayList<>();
     files.forEach(
         (p, b) -> from.add(new Recipe.FileFrom(p, b.length, stock.put(b), "1994-03-01T10:20:00")));
@@ -193,7 +191,14 @@ class FamiliesTest {
     Plan fresh = plan(w, w.fitting(), desk, false);
     assertThat(fresh.buildable()).as("" + fresh.verdicts()).isTrue();
     assertThat(fresh.steps()).isNotEmpty();
-    Medium first = build(Recipe.of(fresh, desk, "", from), Optional.empty(), fresh);
+    return build(Recipe.of(fresh, desk, "", from), Optional.empty(), fresh);
+  }
+
+  @ParameterizedTest
+  @MethodSource("ways")
+  void filesBecomeACardAndTheCardBecomesALargerOne(Way w) {
+    Map<String, byte[]> files = files(w);
+    Medium first = card(w, files);
     same(content(first), files);
 
     Survey old = Surveyor.survey(first);
@@ -299,13 +304,8 @@ class FamiliesTest {
   void aVolumeWithTwoBootSectorsIsOneForBothSides(long card, @TempDir Path home) throws Exception {
     Way w = new Way("m68k-ahdi", "dma", "ahdi-both", card, "");
     Map<String, byte[]> files = files(w);
-    List<Recipe.FileFrom> from = new ArrayList<>();
-    files.forEach(
-        (p, b) -> from.add(new Recipe.FileFrom(p, b.length, stock.put(b), "1994-03-01T10:20:00")));
-    Survey desk = brought(files);
-    Plan plan = plan(w, card, desk, false);
-    assertThat(plan.buildable()).as("" + plan.verdicts()).isTrue();
-    Medium image = build(Recipe.of(plan, desk, "", from), Optional.empty(), plan);
+    Medium image = card(w, files);
+    Plan plan = plan(w, card, brought(files), false);
     byte[] root = image.sector(0);
     long start = Bytes.u32(root, 0x1F6);
     assertThat(start).isEqualTo(plan.volumes().get(0).start() - 1);

@@ -23,6 +23,8 @@ final class FfsCheck {
   private final List<Long> unsealed = new ArrayList<>();
   private final BitSet used = new BitSet();
   private boolean broken;
+  private int ahead;
+  private String firstAhead = "";
 
   FfsCheck(FfsVolume v) {
     this.v = v;
@@ -30,6 +32,14 @@ final class FfsCheck {
     root();
     structures();
     folder(v.root(), v.rootBlock(), 0);
+    if (ahead > 0) {
+      note(
+          firstAhead,
+          Say.plural(ahead, "block is", "blocks are")
+              + " kept by files past their ends, first by "
+              + firstAhead
+              + ": some systems take room ahead. Copied anew a file takes what it needs.");
+    }
     bitmap();
   }
 
@@ -167,6 +177,11 @@ final class FfsCheck {
           });
     } catch (VolumeException e) {
       lost(n.path(), e.getMessage());
+      return;
+    }
+    for (long block : v.ahead(n)) {
+      if (!claim(block, n.path() + ", past its end,")) return;
+      if (ahead++ == 0) firstAhead = n.path();
     }
   }
 

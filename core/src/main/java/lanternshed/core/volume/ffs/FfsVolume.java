@@ -397,6 +397,26 @@ final class FfsVolume implements Volume {
     return out;
   }
 
+  /**
+   * Blocks that the tables of a file count past what its length needs: some systems take room ahead
+   * and leave it so. They are the file's, as whoever removes it sets all of them free.
+   */
+  List<Long> ahead(Node file) {
+    List<Long> out = new ArrayList<>();
+    long wanted = layout.dataBlocks(file.bytes());
+    List<Long> tables = new ArrayList<>(List.of(file.first()));
+    tables.addAll(extensions(file));
+    for (int t = 0; t < tables.size(); t++) {
+      byte[] b = medium.sector(tables.get(t));
+      long counted = Math.min(FfsBlock.SLOTS, Bytes.be32(b, FfsBlock.HIGH_SEQ));
+      for (long i = Math.max(0, wanted - (long) t * FfsBlock.SLOTS); i < counted; i++) {
+        long block = Bytes.be32(b, FfsBlock.TABLE + 4 * (FfsBlock.SLOTS - 1 - (int) i));
+        if (layout.holds(block)) out.add(block);
+      }
+    }
+    return out;
+  }
+
   /** Blocks that hold the names of a folder a second time, in the kinds that keep them. */
   List<Long> caches(Node folder) {
     List<Long> out = new ArrayList<>();

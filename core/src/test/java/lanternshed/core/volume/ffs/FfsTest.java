@@ -170,6 +170,51 @@ class FfsTest {
     }
   }
 
+  /**
+   * Some systems take room ahead: what a table counts is the file's, as who removes it frees it.
+   */
+  @Test
+  void roomThatAFileTookAheadIsItsOwnUntilItIsRemoved() {
+    FileSet files = new FileSet();
+    Samples.file(files, "short", 0x20, Samples.content(1, 900));
+    Samples.file(files, "long", 0x20, Samples.content(2, 100 * 512));
+    MemoryMedium m = made("FFS", FLOPPY, files);
+    for (Node n : open(m).all()) {
+      boolean ext = n.path().equals("long");
+      long table = ext ? Bytes.be32(m.sector(n.first()), FfsBlock.EXTENSION) : n.first();
+      byte[] h = m.sector(table);
+      int there = (int) Bytes.be32(h, FfsBlock.HIGH_SEQ);
+      Bytes.putBe32(h, FfsBlock.HIGH_SEQ, there + 2);
+      for (int i = 0; i < 2; i++) {
+        Bytes.putBe32(h, FfsBlock.TABLE + 4 * (71 - there - i), (ext ? 1700 : 1600) + i);
+      }
+      FfsBlock.seal(h, FfsBlock.CHECKSUM);
+      m.write(table, 1, h, 0);
+    }
+    // Free in the bitmap: the next file would lie in them, and go with the first that is removed.
+    assertThat(open(m).check())
+        .extracting(Finding::what)
+        .anyMatch(w -> w.startsWith("4 blocks in use are marked free"));
+    open(m).mending().orElseThrow().apply(m);
+    assertThat(open(m).check())
+        .singleElement()
+        .satisfies(f -> assertThat(f.weight()).isEqualTo(Finding.Weight.NOTE))
+        .satisfies(
+            f -> assertThat(f.what()).startsWith("4 blocks are kept by files past their ends"));
+    assertThat(new FfsWitness(image(m)).free(1701)).isFalse();
+    for (Node n : open(m).all()) assertThat(Samples.bytes(open(m), n)).hasSize((int) n.bytes());
+    // One of them is another file's as well.
+    byte[] h =
+        m.sector(
+            open(m).all().stream().filter(n -> n.path().equals("short")).findFirst().get().first());
+    Bytes.putBe32(h, FfsBlock.TABLE + 4 * 69, 1700);
+    FfsBlock.seal(h, FfsBlock.CHECKSUM);
+    m.write(Bytes.be32(h, FfsBlock.OWN_KEY), 1, h, 0);
+    assertThat(open(m).check())
+        .extracting(Finding::what)
+        .anyMatch(w -> w.contains("past its end, belongs to something else"));
+  }
+
   private static void link(MemoryMedium m, Node from, int type, long to) {
     byte[] h = m.sector(from.first());
     Bytes.putBe32(h, FfsBlock.SECONDARY_TYPE, type);
