@@ -385,7 +385,9 @@ class WithoutADriveTest {
     byte[] raw =
         new java.util.zip.GZIPInputStream(new java.io.ByteArrayInputStream(there)).readAllBytes();
     assertThat(java.util.Arrays.copyOf(raw, foreign.length)).isEqualTo(foreign);
-    assertThat(shed.get("/api/restores").json().get(0).get("state").asString()).isEqualTo("DONE");
+    JsonNode ended = shed.get("/api/restores").json().get(0);
+    assertThat(ended.get("state").asString()).isEqualTo("DONE");
+    assertThat(ended.get("done").asLong()).isEqualTo(ended.get("total").asLong()).isPositive();
 
     // The same from a job: planning and building are a dash with their reason.
     long id = open("controller-pc", "NOTHING", 0);

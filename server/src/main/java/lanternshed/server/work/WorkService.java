@@ -297,6 +297,8 @@ public class WorkService {
               transaction.executeWithoutResult(
                   t -> get(id).set(WorkEntity.State.RUNNING, "", clock.instant())));
       Outcome o = outcome(w, r);
+      // What ends at once was asked for nothing in between.
+      if (r.total() > 0) patiently(() -> keep(id, r));
       patiently(() -> settle(w, o));
       again = o.goesOnByItself();
     } finally {
@@ -381,10 +383,13 @@ public class WorkService {
   }
 
   private void heard(long id, Running r, boolean keep) {
-    if (keep)
-      transaction.executeWithoutResult(
-          t -> get(id).at(r.phase(), r.done(), r.total(), clock.instant()));
+    if (keep) keep(id, r);
     events.tell("work", view(id));
+  }
+
+  private void keep(long id, Running r) {
+    transaction.executeWithoutResult(
+        t -> get(id).at(r.phase(), r.done(), r.total(), clock.instant()));
   }
 
   /** Keeps the sector from which a write goes on: all before it is safe on the card. */
