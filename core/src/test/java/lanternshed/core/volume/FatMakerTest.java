@@ -192,4 +192,35 @@ class FatMakerTest {
                 .kindName())
         .isEqualTo("FAT32");
   }
+
+  /** A letter of two halves may stand in two pieces of a name; a half alone is no letter. */
+  @Test
+  void aLetterWhoseHalvesStandInTwoPiecesComesBack() throws Exception {
+    String name = "twelve lette😀 and so on";
+    Path p = home.resolve("pair.img");
+    FileSet files = new FileSet();
+    files.file(name, 3, 0x20, Samples.STAMP, s -> s.take(new byte[3], 0, 3));
+    Maker.Layout l = layout("FAT16", 40_000, 0);
+    write(p, l, files);
+    silent(p);
+    // It knows letters of 16 bits only, and sees two of them there.
+    assertThat(Tool.run("LC_ALL=C.UTF-8 mdir -b -i " + p + " ::")).contains("lette__ and so on");
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      assertThat(FatVolume.open(m).all()).extracting(Node::path).containsExactly(name);
+      // The piece with the second half is the one before the entry's last: its letter becomes
+      // another.
+      for (long at = 0; at < 400; at++) {
+        byte[] b = m.sector(at);
+        for (int e = 0; e < 512; e += 32) {
+          if (b[e + 11] != 0x0F || b[e + 1] != 0 || b[e + 2] != (byte) 0xDE) continue;
+          b[e + 2] = 0;
+          b[e + 1] = 'x';
+          m.write(at, 1, b, 0);
+        }
+      }
+      assertThat(FatVolume.open(m).all())
+          .extracting(Node::path)
+          .containsExactly("twelve lette·x and so on");
+    }
+  }
 }

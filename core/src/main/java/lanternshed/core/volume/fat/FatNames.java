@@ -12,6 +12,10 @@ import lanternshed.core.volume.VolumeException;
  */
 final class FatNames {
   static final Charset CODE_PAGE = Charset.forName("IBM437");
+
+  /** The code page by byte: a folder of thousands asks for nothing else. */
+  private static final char[] LETTERS = letters();
+
   static final String FORBIDDEN = "\"*+,./:;<=>?[\\]|";
   private static final String ALLOWED = "!#$%&'()-@^_`{}~";
   private static final Set<String> RESERVED =
@@ -21,16 +25,22 @@ final class FatNames {
 
   private FatNames() {}
 
+  private static char[] letters() {
+    byte[] all = new byte[256];
+    for (int i = 0; i < all.length; i++) all[i] = (byte) i;
+    return new String(all, CODE_PAGE).toCharArray();
+  }
+
   /**
    * The name in an entry's first 11 bytes, "HERON.PAT"; the byte 05 stands for E5. What a file
    * system of today would take for a path or a control becomes "·", so that no name leads outside.
    */
   static String decode(byte[] b, int at) {
-    byte[] raw = new byte[11];
-    System.arraycopy(b, at, raw, 0, 11);
-    if (raw[0] == 0x05) raw[0] = (byte) 0xE5;
-    String base = safe(new String(raw, 0, 8, CODE_PAGE).stripTrailing());
-    String extension = safe(new String(raw, 8, 3, CODE_PAGE).stripTrailing());
+    char[] raw = new char[11];
+    for (int i = 0; i < raw.length; i++) raw[i] = LETTERS[b[at + i] & 0xFF];
+    if (b[at] == 0x05) raw[0] = LETTERS[0xE5];
+    String base = safe(new String(raw, 0, 8).stripTrailing());
+    String extension = safe(new String(raw, 8, 3).stripTrailing());
     return extension.isEmpty() ? base : base + "." + extension;
   }
 
@@ -47,14 +57,27 @@ final class FatNames {
         + ((flags & 0x10) != 0 ? extension.toLowerCase(Locale.ROOT) : extension);
   }
 
-  /** Replaces what could be a path, a drive or a control character. */
+  /** Replaces what could be a path, a drive or a control character, and halves of no pair. */
   static String safe(String name) {
-    StringBuilder out = new StringBuilder(name.length());
-    for (char c : name.toCharArray()) {
-      out.append(
-          c < 0x20 || c == 0x7F || c == '/' || c == '\\' || c == ':' || c == 0xFFFD ? '·' : c);
+    char[] letters = name.toCharArray();
+    boolean changed = false;
+    for (int i = 0; i < letters.length; i++) {
+      char c = letters[i];
+      if (c >= 0x20 && c < 0x7F && c != '/' && c != '\\' && c != ':') continue;
+      if (c > 0x7F && c != 0xFFFD && !half(letters, i)) continue;
+      letters[i] = '·';
+      changed = true;
     }
-    return out.toString();
+    return changed ? new String(letters) : name;
+  }
+
+  /** Whether a letter is the half of a pair whose other half is not beside it. */
+  private static boolean half(char[] letters, int i) {
+    if (Character.isHighSurrogate(letters[i])) {
+      return i + 1 == letters.length || !Character.isLowSurrogate(letters[i + 1]);
+    }
+    return Character.isLowSurrogate(letters[i])
+        && (i == 0 || !Character.isHighSurrogate(letters[i - 1]));
   }
 
   /** What is wrong with the 11 bytes of a label, which may hold spaces anywhere but first. */

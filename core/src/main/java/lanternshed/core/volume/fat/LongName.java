@@ -1,6 +1,5 @@
 package lanternshed.core.volume.fat;
 
-import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.volume.VolumeException;
@@ -16,6 +15,7 @@ final class LongName {
 
   private static final int[] PLACES = {1, 3, 5, 7, 9, 14, 16, 18, 20, 22, 24, 28, 30};
   private final StringBuilder text = new StringBuilder();
+  private final char[] piece = new char[LETTERS];
   private int expect = -1;
   private int sum;
 
@@ -35,15 +35,14 @@ final class LongName {
       clear();
       return;
     }
-    byte[] piece = new byte[26];
+    // Plain letters of 16 bits: the two halves of a pair may stand in two pieces.
     int n = 0;
-    for (int p : PLACES) {
-      int c = Bytes.u16(b, at + p);
+    while (n < LETTERS) {
+      char c = (char) Bytes.u16(b, at + PLACES[n]);
       if (c == 0) break;
-      Bytes.put16(piece, n, c);
-      n += 2;
+      piece[n++] = c;
     }
-    text.insert(0, new String(piece, 0, n, StandardCharsets.UTF_16LE));
+    text.insert(0, piece, 0, n);
     expect--;
   }
 
