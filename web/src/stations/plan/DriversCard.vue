@@ -18,9 +18,12 @@ const bring = useMutation({
   },
   onSuccess: ({ type, name, sha256 }) =>
     emit('change', (c) => {
-      c.drivers = [...c.drivers.filter((d) => d.type !== type), { type, name, sha256 }]
+      c.drivers = [...others(c, type), { type, name, sha256 }]
     }),
 })
+/** A layout that was left half way by an older shed knows of none. */
+const others = (c: PlanChoice, type: string) =>
+  ((c.drivers as PlanChoice['drivers'] | undefined) ?? []).filter((d) => d.type !== type)
 function chosen(e: Event, type: string): void {
   const field = e.target as HTMLInputElement
   const file = field.files?.[0]
@@ -29,7 +32,7 @@ function chosen(e: Event, type: string): void {
   field.value = ''
 }
 function leave(type: string): void {
-  emit('change', (c) => (c.drivers = c.drivers.filter((d) => d.type !== type)))
+  emit('change', (c) => (c.drivers = others(c, type)))
 }
 const BY: Record<Mounted['by'], { mark: string; tone: string; words: string }> = {
   ROM: { mark: '✓', tone: 'text-moss', words: 'the ROM' },
