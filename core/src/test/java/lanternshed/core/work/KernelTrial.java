@@ -3,10 +3,12 @@ package lanternshed.core.work;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -31,6 +33,7 @@ import lanternshed.core.table.TableMaker;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -72,6 +75,21 @@ class KernelTrial {
           "    umount /m",
           "  done",
           "done");
+
+  /** What somebody does who works on a volume: makes, fills up, moves, removes. */
+  private static final String CHANGES =
+      String.join(
+          "\n",
+          "  first=$(find . -type f | head -n 1); rm \"$first\" || echo \"not removed: $first\"",
+          "  mkdir 'by the kernel'",
+          "  dd if=/dev/vda of='by the kernel/long one' bs=1000 count=333 2>/dev/null",
+          "  dd if=/dev/vda of=short bs=17 count=1 skip=5 2>/dev/null",
+          "  for f in $(seq 60); do echo \"text $f\" > \"by the kernel/text $f\"; done",
+          "  rm \"by the kernel/text 7\"; mv 'by the kernel/text 8' 'moved'",
+          "  mkdir a; mkdir a/b; mkdir a/b/c; for f in $(seq 150); do echo $f > a/b/c/$f; done",
+          "  mv a/b/c 'by the kernel/c'; rm -r a; rm 'by the kernel/c/'1*",
+          "  for f in $(seq 40); do dd if=/dev/vda bs=700 count=1 skip=$f 2>/dev/null; done >> short",
+          "  dd if=/dev/vda bs=800 count=100 skip=9 2>/dev/null >> short");
 
   @TempDir private Path home;
 
@@ -201,22 +219,13 @@ class KernelTrial {
             "\n",
             "for i in 1 2 3 4; do",
             "  mount -t affs /dev/vda$i /m && cd /m || echo \"not mounted: $i\"",
-            "  mkdir 'by the kernel'",
-            "  dd if=/dev/vda of='by the kernel/long one' bs=1000 count=333 2>/dev/null",
-            "  dd if=/dev/vda of=short bs=17 count=1 skip=5 2>/dev/null",
-            "  for f in $(seq 60); do echo \"text $f\" > \"by the kernel/text $f\"; done",
-            "  rm \"by the kernel/text 7\"; mv 'by the kernel/text 8' 'moved'",
+            CHANGES,
             "  ln short 'by the kernel/the same'",
-            "  mkdir a; mkdir a/b; mkdir a/b/c; for f in $(seq 150); do echo $f > a/b/c/$f; done",
-            "  mv a/b/c 'by the kernel/c'; rm -r a; rm 'by the kernel/c/'1*",
-            "  for f in $(seq 40); do dd if=/dev/vda bs=700 count=1 skip=$f 2>/dev/null; done >> short",
             // Cut short under OFS, its last block goes on saying the old length, which is told as
             // wrong.
             "  [ $((i % 2)) = 1 ] || truncate -s 50001 'by the kernel/long one'",
             "  [ $((i % 2)) = 1 ] || truncate -s 100 short",
-            "  dd if=/dev/vda bs=800 count=100 skip=9 2>/dev/null >> short",
             "  ln -s short 'by the kernel/points there'",
-            "  first=$(find . -type f | grep -v kernel | head -n 1); rm \"$first\"",
             "  cd /; umount /m",
             "done");
     List<String> said =
@@ -226,7 +235,7 @@ class KernelTrial {
     Map<String, String> after = files(said.subList(then, said.size())).get("vda");
     List<String> parts =
         said.subList(0, then).stream().filter(l -> PART.matcher(l).matches()).toList();
-    assertThat(said).noneMatch(l -> l.startsWith("not mounted"));
+    assertThat(said).noneMatch(l -> l.startsWith("not "));
     assertThat(parts).hasSize(KINDS.size()).allMatch(l -> l.endsWith(" affs"));
     try (FileMedium m = FileMedium.open(disk)) {
       List<Volumes.Opened> volumes = Volumes.all(m);
@@ -237,19 +246,15 @@ class KernelTrial {
         assertThat(Long.parseLong(p.group(2))).as(kind).isEqualTo((2 + 32L * i) * 512);
         assertThat(Long.parseLong(p.group(3))).as(kind).isEqualTo(32L * 512);
         assertThat(of(before, i)).as(kind).isEqualTo(wanted.get(i));
-        var v = volumes.get(i).volume();
+        Volume v = volumes.get(i).volume();
         assertThat(v.kind()).isEqualTo(kind);
         assertThat(v.check())
             .filteredOn(f -> f.weight() != Finding.Weight.NOTE)
             .as(kind)
             .extracting(Finding::what)
             .isEmpty();
-        Map<String, String> ours = new TreeMap<>();
         List<String> elsewhere = new ArrayList<>();
-        for (Node n : v.all()) {
-          if (v.notWhole(n).isPresent()) elsewhere.add(n.path());
-          else if (!n.folder()) ours.put(n.path(), Tool.sha256(Samples.bytes(v, n)));
-        }
+        Map<String, String> ours = ours(v, elsewhere);
         assertThat(elsewhere).isEqualTo(i < 4 ? List.of("by the kernel/points there") : List.of());
         Map<String, String> theirs = of(after, i);
         theirs.replaceAll((path, file) -> file.split(" ")[0]);
@@ -261,6 +266,84 @@ class KernelTrial {
         }
       }
     }
+  }
+
+  /** Digests of the files that read; the others are named. */
+  private static Map<String, String> ours(Volume v, List<String> elsewhere) {
+    Map<String, String> out = new TreeMap<>();
+    for (Node n : v.all()) {
+      if (v.notWhole(n).isPresent()) elsewhere.add(n.path());
+      else if (!n.folder()) out.put(n.path(), Tool.sha256(Samples.bytes(v, n)));
+    }
+    return out;
+  }
+
+  /** FAT of all widths and exFAT, each over a whole disk. */
+  @Test
+  void everyKindOfFatIsReadAndWrittenToAndComesBackSound() throws IOException {
+    Map<String, Long> kinds = new LinkedHashMap<>();
+    kinds.put("FAT12", 16_000L);
+    kinds.put("FAT16", 60_000L);
+    kinds.put("FAT32", 200_000L);
+    kinds.put("exFAT", 80_000L);
+    List<Path> disks = new ArrayList<>();
+    List<Map<String, String>> wanted = new ArrayList<>();
+    kinds.forEach(
+        (kind, sectors) -> {
+          MemoryMedium m = new MemoryMedium(sectors);
+          Map<String, String> content = new TreeMap<>();
+          FileSet set = tree(new Random(sectors), content);
+          Maker maker = Catalogue.maker(kind);
+          Maker.Wish wish =
+              Samples.wish(kind, sectors, 0, new Geometry(200, 16, 63), 0, "MILL", sectors);
+          maker.write(maker.layout(wish), set, m, new byte[0], (p, n) -> {});
+          disks.add(file(m, disks.size()));
+          wanted.add(content);
+        });
+    String write =
+        String.join(
+            "\n",
+            "for d in a:vfat b:vfat c:vfat d:exfat; do",
+            "  mount -t ${d#*:} /dev/vd${d%:*} /m && cd /m || echo \"not mounted: $d\"",
+            CHANGES,
+            "  truncate -s 50001 'by the kernel/long one'; truncate -s 100 short",
+            "  cd /; umount /m",
+            "done");
+    List<String> said = KernelGuest.run(home, disks, READ + "\necho then\n" + write + "\n" + READ);
+    int then = said.indexOf("then");
+    assertThat(said).noneMatch(l -> l.startsWith("not "));
+    int i = 0;
+    for (String kind : kinds.keySet()) {
+      assertThat(utf8(files(said.subList(0, then)).get(disk(i)))).as(kind).isEqualTo(wanted.get(i));
+      Map<String, String> after = utf8(files(said.subList(then, said.size())).get(disk(i)));
+      after.replaceAll((path, file) -> file.split(" ")[0]);
+      try (FileMedium m = FileMedium.open(disks.get(i))) {
+        Volume v = Volumes.all(m).get(0).volume();
+        assertThat(v.kind()).isEqualTo(kind);
+        assertThat(v.check()).as(kind).extracting(Finding::what).isEmpty();
+        List<String> elsewhere = new ArrayList<>();
+        assertThat(ours(v, elsewhere)).as(kind).isEqualTo(after);
+        assertThat(elsewhere).isEmpty();
+        TreeSet<String> added = new TreeSet<>(after.keySet());
+        added.removeAll(wanted.get(i).keySet());
+        assertThat(added).as(kind).contains("moved").hasSize(61 + 150 - 62);
+        assertThat(after.keySet()).as(kind).hasSize(wanted.get(i).size() - 1 + added.size());
+      }
+      i++;
+    }
+  }
+
+  /** The files of a disk without parts; its names came in UTF-8. */
+  private static Map<String, String> utf8(Map<String, String> all) {
+    Map<String, String> out = new TreeMap<>();
+    all.forEach(
+        (path, sha) ->
+            out.put(
+                new String(
+                    path.substring(1).getBytes(StandardCharsets.ISO_8859_1),
+                    StandardCharsets.UTF_8),
+                sha));
+    return out;
   }
 
   /** The files of one part; names come as bytes of Latin-1. */
