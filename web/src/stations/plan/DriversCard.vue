@@ -38,15 +38,21 @@ const BY: Record<Mounted['by'], { mark: string; tone: string; words: string }> =
   ROM: { mark: '✓', tone: 'text-moss', words: 'the ROM' },
   OLD: { mark: '✓', tone: 'text-moss', words: 'the old drive’s driver, which comes along' },
   BROUGHT: { mark: '✓', tone: 'text-moss', words: '' },
+  NEWER: { mark: '✓', tone: 'text-moss', words: 'the newer of ROM and ' },
   NOBODY: { mark: '✕', tone: 'text-brick', words: 'nobody yet' },
 }
-const words = (m: Mounted) =>
-  m.by === 'BROUGHT' ? `${m.driver.name} ${m.driver.version}`.trim() : BY[m.by].words
+/** None where nobody brought one, whatever the type of an answer says. */
+const brought = (m: Mounted) => m.driver as Mounted['driver'] | null
+function words(m: Mounted): string {
+  const d = brought(m)
+  if (d) return BY[m.by].words + `${d.name} ${d.version}`.trim()
+  return BY[m.by].words + (m.by === 'NEWER' ? 'the old drive’s driver' : '')
+}
 </script>
 
 <template>
   <section v-if="plan.mounts.length" aria-label="Drivers in the table">
-    <h3 class="head">Who mounts them</h3>
+    <h3 class="head">Who mounts the volumes</h3>
     <ul class="divide-y divide-rule text-[15px]">
       <li v-for="m in plan.mounts" :key="m.type" class="flex gap-2 py-1">
         <span class="shrink-0 font-bold" :class="BY[m.by].tone">{{ BY[m.by].mark }}</span>
@@ -54,11 +60,8 @@ const words = (m: Mounted) =>
           <span class="figure">{{ m.letters.join(', ') }} · {{ m.type }}</span> {{ m.kind }}:
           <strong class="break-words">{{ words(m) }}</strong>
           <span class="block text-sm">
-            <span v-if="bring.isPending.value" class="text-slate" role="status"
-              >Looking at it …</span
-            >
-            <label v-else class="cursor-pointer text-river underline focus-within:outline-2"
-              >{{ m.by === 'BROUGHT' ? 'bring another' : 'bring a driver’s file'
+            <label class="cursor-pointer text-river underline focus-within:outline-2"
+              >{{ brought(m) ? 'bring another' : 'bring a driver’s file'
               }}<input
                 type="file"
                 class="sr-only"
@@ -66,8 +69,11 @@ const words = (m: Mounted) =>
                 @change="chosen($event, m.type)"
               />
             </label>
+            <span v-if="bring.isPending.value" class="ml-3 text-slate" role="status"
+              >Looking at it …</span
+            >
             <button
-              v-if="m.by === 'BROUGHT'"
+              v-if="brought(m)"
               type="button"
               class="ml-3 text-river underline"
               :aria-label="`Leave ${m.driver.name} out`"

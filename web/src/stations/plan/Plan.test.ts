@@ -178,6 +178,8 @@ describe('drivers in a table', () => {
     const card = w.get('[aria-label="Drivers in the table"]').text()
     expect(card).toContain('DH0, DH1 · DOS\\1')
     expect(card).toContain('the old drive’s driver, which comes along')
+    const newer = (await start('NEWER')).w.get('[aria-label="Drivers in the table"]').text()
+    expect(newer).toContain('the newer of ROM and the old drive’s driver')
   })
 
   it('takes a file, and leaves it out again', async () => {

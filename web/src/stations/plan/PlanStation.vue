@@ -342,12 +342,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             :choice="choice"
             @change="change"
           />
-          <DriversCard
-            v-if="plan.mounts.some((m) => m.by === 'NOBODY')"
-            :job="job.id"
-            :plan="plan"
-            @change="change"
-          />
+          <DriversCard :job="job.id" :plan="plan" @change="change" />
           <VolumeCard
             v-for="(v, i) in plan.volumes"
             :key="v.letter"
@@ -378,12 +373,6 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
             v-if="job.rescuedId && plan.family !== 'carrier'"
             :job="job.id"
             :choice="choice"
-            @change="change"
-          />
-          <DriversCard
-            v-if="!plan.mounts.some((m) => m.by === 'NOBODY')"
-            :job="job.id"
-            :plan="plan"
             @change="change"
           />
           <ul class="space-y-1 text-[15px]">

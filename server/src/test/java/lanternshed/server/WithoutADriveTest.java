@@ -253,7 +253,7 @@ class WithoutADriveTest {
         .contains("no blocks for drivers");
     JsonNode brought = driver(id, "L/..%5CFast%0AFileSystem", file).json();
     assertThat(brought.get("name").asString()).isEqualTo("Fast?FileSystem");
-    assertThat(brought.get("said").asString()).isEqualTo("ffs 40.1 (13.5.93)");
+    assertThat(brought.get("version").asString()).isEqualTo("40.1");
     String sha256 = brought.get("sha256").asString();
     choice.put("drivers", List.of(Map.of("type", "DOS\\1", "name", "ffs", "sha256", "../outside")));
     assertThat(shed.post(preview, choice).status()).isEqualTo(400);

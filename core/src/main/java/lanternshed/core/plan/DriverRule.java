@@ -29,8 +29,8 @@ final class DriverRule implements PlanRule {
                 .note("drivers of the old table", old(s).isEmpty() ? "none" : said(s))
                 .note("brought for it", m.driver().map(DriverRule::named).orElse("none"))
                 .because(
-                    "What neither ROM nor table has a driver for is not mounted; one of the table goes"
-                        + " before the ROM's.")
+                    "What neither ROM nor table has a driver for is not mounted; where both have one,"
+                        + " the table's is taken if its version is the higher.")
                 .lift("a driver in the table's blocks: bring its file")
                 .lift("a newer ROM")
                 .done();
@@ -48,6 +48,14 @@ final class DriverRule implements PlanRule {
           Verdict.holds(
               "P-13",
               letter + " is mounted by " + named(m.driver().orElseThrow()) + ", which was brought.",
+              sum);
+      case NEWER ->
+          Verdict.holds(
+              "P-13",
+              letter
+                  + " is mounted by the newer of two: the ROM's driver, or "
+                  + m.driver().map(DriverRule::named).orElse("the old table's")
+                  + ".",
               sum);
       case NOBODY ->
           Verdict.stops(
@@ -86,9 +94,9 @@ final class DriverRule implements PlanRule {
           List<String> letters = volumes.stream().map(PlannedVolume::letter).toList();
           Optional<PlanRequest.Driver> brought =
               s.request().drivers().stream().filter(d -> d.type().equals(type)).findFirst();
-          Mounter by = rom.contains(kind) ? Mounter.ROM : Mounter.NOBODY;
-          if (old(s).contains(type) && s.keepsTableCode()) by = Mounter.OLD;
+          Mounter by = old(s).contains(type) && s.keepsTableCode() ? Mounter.OLD : Mounter.NOBODY;
           if (brought.isPresent()) by = Mounter.BROUGHT;
+          if (rom.contains(kind)) by = by == Mounter.NOBODY ? Mounter.ROM : Mounter.NEWER;
           out.add(new MountedBy(type, kind, letters, by, brought));
         });
     return out;

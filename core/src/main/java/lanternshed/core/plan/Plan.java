@@ -64,6 +64,8 @@ public record Plan(
     ROM,
     OLD,
     BROUGHT,
+    /** The ROM and the table have one: the machine goes by their versions. */
+    NEWER,
     NOBODY
   }
 

@@ -9,20 +9,13 @@ public interface TableDrivers {
   int MOST_BYTES = 512 << 10;
 
   /**
-   * What a driver's file says of itself.
-   *
-   * @param version "40.1"; "" where it says none
-   * @param said the words of it that name the version; "" where there are none
-   */
-  record Facts(String version, String said) {}
-
-  /**
    * Looks at a file that is to be a driver.
    *
    * @param name as messages say it
+   * @return the version that it says, "40.1"; "" where it says none
    * @throws lanternshed.core.measure.ShedException why the machine would not load it
    */
-  Facts look(String name, byte[] file);
+  String version(String name, byte[] file);
 
   /**
    * Adds a driver; one that was there for the same volumes gives way.

@@ -35,7 +35,7 @@ class TextFuzz {
         case 3 -> ProfileFile.read(text);
         case 4 -> Recipe.parse(text);
         case 5 -> new Band(1, 2, "V").judge(text);
-        case 6 -> DRIVERS.look("a driver", rest);
+        case 6 -> DRIVERS.version("a driver", rest);
         default -> Container.sectorsBeforeFooter(java.util.Arrays.copyOf(rest, 512), rest.length);
       }
     } catch (ShedException | IOException e) {

@@ -269,14 +269,15 @@ class BenchRulesTest {
     assertThat(judged("at-286", firmware, "dos-5", PlanRequest.Bench.NOTHING, "D-11")).isEmpty();
   }
 
-  /** P-13: ROM, old table, what was brought, or nobody; what was brought goes before the others. */
+  /** P-13: ROM, old table, what was brought, the newer of two, or nobody. */
   @ParameterizedTest
   @CsvSource({
     "ata-2, rdb-2, '', false, ROM, HOLDS, by the ROM",
-    "ata-2, rdb-2, 45.9, false, BROUGHT, HOLDS, 'by ffs 45.9, which was brought'",
+    "ata-2, rdb-2, 45.9, false, NEWER, HOLDS, 'the newer of two: the ROM''s driver, or ffs 45.9.'",
+    "ata-2, rdb-2, '', true, NEWER, HOLDS, 'the ROM''s driver, or the old table''s.'",
     "rom-1, rdb-1-ffs, '', false, NOBODY, STOPS, 'is FFS, which this ROM does not mount'",
     "rom-1, rdb-1-ffs, '', true, OLD, HOLDS, by the old driver",
-    "rom-1, rdb-1-ffs, 40.1, true, BROUGHT, HOLDS, by ffs 40.1",
+    "rom-1, rdb-1-ffs, 40.1, true, BROUGHT, HOLDS, 'by ffs 40.1, which was brought'",
     "rom-1, rdb-1, '', true, ROM, HOLDS, by the ROM",
   })
   void whoMountsAVolumeIsSaid(

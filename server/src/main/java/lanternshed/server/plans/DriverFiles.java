@@ -31,9 +31,8 @@ class DriverFiles {
    * A file that the machine would load.
    *
    * @param version as it says it; "" where it says none
-   * @param said the words of it that name the version; "" where there are none
    */
-  record DriverView(String name, String version, String said, long bytes, String sha256) {}
+  record DriverView(String name, String version, long bytes, String sha256) {}
 
   /**
    * Takes a file in.
@@ -48,9 +47,9 @@ class DriverFiles {
                 () -> new ShedException("The table of this machine has no blocks for drivers."));
     String name = plain(named);
     byte[] file = in.readNBytes(TableDrivers.MOST_BYTES + 1);
-    TableDrivers.Facts facts = drivers.look(name, file);
+    String version = drivers.version(name, file);
     DesktopFiles.Kept kept = desktop.keep(name, out -> out.write(file), file.length);
-    return new DriverView(name, facts.version(), facts.said(), kept.bytes(), kept.sha256());
+    return new DriverView(name, version, kept.bytes(), kept.sha256());
   }
 
   /** The last part of a path, as the table's head keeps it. */
@@ -83,7 +82,7 @@ class DriverFiles {
         .map(
             c -> {
               byte[] file = c.head(TableDrivers.MOST_BYTES + 1);
-              String version = drivers.look(d.name(), file).version();
+              String version = drivers.version(d.name(), file);
               return new PlanRequest.Driver(d.type(), d.name(), version, file.length, d.sha256());
             });
   }

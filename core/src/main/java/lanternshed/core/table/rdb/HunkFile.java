@@ -56,14 +56,12 @@ final class HunkFile {
   /**
    * @throws ShedException where the machine would not load it, with the place
    */
-  static TableDrivers.Facts look(String name, byte[] file) {
-    HunkFile h = new HunkFile(name, file);
-    h.walk();
+  static String version(String name, byte[] file) {
+    new HunkFile(name, file).walk();
     Matcher said = VERSION.matcher(new String(file, StandardCharsets.ISO_8859_1));
-    if (!said.find()) return new TableDrivers.Facts("", "");
-    String words = said.group(1).replaceAll("\\p{Cntrl}", "").strip();
-    Matcher number = NUMBER.matcher(words);
-    return new TableDrivers.Facts(number.find() ? number.group(1) : "", words);
+    if (!said.find()) return "";
+    Matcher number = NUMBER.matcher(said.group(1));
+    return number.find() ? number.group(1) : "";
   }
 
   private void walk() {
@@ -112,9 +110,9 @@ final class HunkFile {
           if (kind != BSS) skip(4 * longs);
         }
         case NAME, DEBUG -> skip(4 * next());
-        case RELOC -> relocations(4, lengths);
+        case RELOC -> relocations(4, number, lengths);
         case SHORT_RELOC, SHORT_RELOC_OLD -> {
-          relocations(2, lengths);
+          relocations(2, number, lengths);
           at += at % 4;
         }
         case SYMBOL -> {
@@ -131,11 +129,16 @@ final class HunkFile {
   }
 
   /** By hunk: how many, to which hunk, and where; each place is a long inside its own hunk. */
-  private void relocations(int width, long[] lengths) {
+  private void relocations(int width, int inside, long[] lengths) {
     for (long n = number(width); n > 0; n = number(width)) {
       long to = number(width);
       if (to >= lengths.length) throw no("a relocation names hunk " + to + ", and there is none");
-      skip(width * n);
+      for (long i = 0; i < n; i++) {
+        long place = number(width);
+        if (place > 4 * lengths[inside] - 4) {
+          throw no("a relocation lies at byte " + place + ", past the end of hunk " + inside);
+        }
+      }
     }
   }
 

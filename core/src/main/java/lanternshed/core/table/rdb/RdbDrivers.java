@@ -30,20 +30,20 @@ final class RdbDrivers implements TableDrivers {
   private static final int PIECE = BLOCK - LOADED;
 
   @Override
-  public Facts look(String name, byte[] file) {
-    return HunkFile.look(name, file);
+  public String version(String name, byte[] file) {
+    return HunkFile.version(name, file);
   }
 
   @Override
   public byte[] with(byte[] kept, String type, String name, byte[] file) {
-    Facts facts = look(name, file);
+    String version = version(name, file);
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     for (int at = 0; at < kept.length; ) {
       int end = end(kept, at);
       if (serves(kept, at) != RdbWriter.dosType(type)) out.write(kept, at, end - at);
       at = end;
     }
-    out.writeBytes(head(type, name, facts.version()));
+    out.writeBytes(head(type, name, version));
     for (int at = 0; at < file.length; at += PIECE) {
       byte[] b = new byte[BLOCK];
       int n = Math.min(PIECE, file.length - at);
