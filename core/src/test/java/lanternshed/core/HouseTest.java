@@ -81,7 +81,7 @@ class HouseTest {
           .whereLayer("fault")
           .mayOnlyBeAccessedByLayers("machine", "cli")
           .whereLayer("container")
-          .mayOnlyBeAccessedByLayers("catalogue", "survey", "cli")
+          .mayOnlyBeAccessedByLayers("catalogue", "cli")
           .whereLayer("table")
           .mayOnlyBeAccessedByLayers("catalogue", "boot", "family", "survey", "plan", "work", "cli")
           .whereLayer("volume")

@@ -2,13 +2,27 @@ package lanternshed.core.catalogue;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import lanternshed.core.container.Container;
 import lanternshed.core.container.DiskImage;
+import lanternshed.core.container.Packer;
+import lanternshed.core.container.Unpacker;
+import lanternshed.core.container.atr.Atr;
+import lanternshed.core.container.bz2.Bzip2;
+import lanternshed.core.container.gz.Gzip;
+import lanternshed.core.container.lzma.Lzma;
 import lanternshed.core.container.qcow2.Qcow2;
+import lanternshed.core.container.raw.Raw;
+import lanternshed.core.container.unread.Unread;
 import lanternshed.core.container.vdi.Vdi;
+import lanternshed.core.container.vhd.FixedVhd;
 import lanternshed.core.container.vhd.GrowingVhd;
 import lanternshed.core.container.vhdx.Vhdx;
 import lanternshed.core.container.vmdk.Vmdk;
+import lanternshed.core.container.vmdk.VmdkDescription;
+import lanternshed.core.container.xz.Xz;
+import lanternshed.core.container.zip.Zip;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.DiskRow;
@@ -67,7 +81,64 @@ public final class Catalogue {
   public static final List<DiskImage> DISK_IMAGES =
       List.of(new GrowingVhd(), new Qcow2(), new Vdi(), new Vmdk(), new Vhdx());
 
+  /** Files that are unpacked while they stream; the last begins as anything. */
+  public static final List<Container> CONTAINERS =
+      List.of(
+          new Gzip(),
+          new Zip(),
+          new Xz(),
+          new Bzip2(),
+          new Lzma(),
+          new FixedVhd(),
+          new Atr(),
+          new VmdkDescription(),
+          new Unread("7z", "377ABCAF271C", "7z archive"),
+          new Unread("rar", "526172211A07", "RAR archive"),
+          new Unread("zst", "28B52FFD", "zstd file"),
+          new Raw());
+
+  /** Opens what comes in. */
+  public static final Unpacker UNPACKER = new Unpacker(CONTAINERS);
+
   private Catalogue() {}
+
+  /**
+   * Who packs an image.
+   *
+   * @param key "gz"
+   * @throws ShedException where nobody writes that form
+   */
+  public static Packer packer(String key) {
+    return CONTAINERS.stream()
+        .filter(c -> c.key().equals(key))
+        .flatMap(c -> c.packer().stream())
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new ShedException(
+                    CONTAINERS.stream()
+                        .filter(c -> c.packer().isPresent())
+                        .map(Container::key)
+                        .collect(
+                            Collectors.joining(
+                                ", ",
+                                "An image is handed out as one of these: ",
+                                "; not as \"" + key + "\"."))));
+  }
+
+  /** Whether a file ends as one of a form that is told by its end does, right or not. */
+  public static boolean endsAsContainer(byte[] lastSector) {
+    return CONTAINERS.stream().anyMatch(c -> c.ends(lastSector));
+  }
+
+  /**
+   * Sectors of the image before an end that is no part of it.
+   *
+   * @param tail the last 512 bytes, or 511 where so many follow the last whole sector
+   */
+  public static Optional<Long> sectorsBeforeEnd(byte[] tail, long bytes) {
+    return CONTAINERS.stream().flatMap(c -> c.sectorsBefore(tail, bytes).stream()).findFirst();
+  }
 
   /**
    * The drive that a file is the image of, where its blocks lie anywhere; empty for a raw image.

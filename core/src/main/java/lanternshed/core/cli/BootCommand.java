@@ -77,8 +77,8 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
     Profile profile = Profiles.get(machine);
     Family family = Families.of(profile);
     Setup setup = Setup.of(profile, firmware, system);
-    try (FileMedium m = FileMedium.open(image);
-        Medium other = second == null ? new MemoryMedium(0) : FileMedium.open(second)) {
+    try (FileMedium m = ImageFile.open(image);
+        Medium other = second == null ? new MemoryMedium(0) : ImageFile.open(second)) {
       Whereabouts places = Whereabouts.of(m);
       Around usual = family.around(setup, new Card(m.name(), 0, m.sectors()));
       Around around = changed(usual, m.sectors());

@@ -85,7 +85,7 @@ abstract class EditCommands {
   }
 
   private int edit(Path image, Path to, int number, Change change) {
-    try (FileMedium from = FileMedium.open(image)) {
+    try (FileMedium from = ImageFile.open(image)) {
       int volume = Volumes.find(from, number).number();
       int[] entries = new int[1];
       HalfFile.make(

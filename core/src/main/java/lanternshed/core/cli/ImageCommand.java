@@ -96,7 +96,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
-    try (FileMedium m = FileMedium.open(file)) {
+    try (FileMedium m = ImageFile.open(file)) {
       Survey s = survey(m, in);
       if (json) Output.json(out, inspected(s));
       else print(out, s);
@@ -213,7 +213,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
-    try (FileMedium m = FileMedium.open(file)) {
+    try (FileMedium m = ImageFile.open(file)) {
       Volumes.Opened v = Volumes.find(inside(m, in), number);
       List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
       if (json)
@@ -261,7 +261,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
-    try (FileMedium m = FileMedium.open(file)) {
+    try (FileMedium m = ImageFile.open(file)) {
       Inside.Hits found = Inside.find(inside(m, in), letters, MOST_HITS);
       if (json) Output.json(out, found);
       else {
@@ -290,7 +290,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
-    try (FileMedium outer = FileMedium.open(file)) {
+    try (FileMedium outer = ImageFile.open(file)) {
       Got got = got(inside(outer, in), under, to, number);
       if (json) Output.json(Output.of(spec), got);
       else {
@@ -381,7 +381,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
-    try (FileMedium m = FileMedium.open(file)) {
+    try (FileMedium m = ImageFile.open(file)) {
       Survey s = survey(m, in);
       int exit = exit(s);
       if (json) Output.json(out, new Checked(exit == 0, Output.Said.of(s.allFindings())));
@@ -413,7 +413,7 @@ final class ImageCommand extends EditCommands implements Runnable {
     if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
     ImageBuilder.examine(recipe, recipe.sourceSha256().isEmpty() ? "" : sha256(from));
     delete(half);
-    try (FileMedium source = from == null ? null : FileMedium.open(from);
+    try (FileMedium source = from == null ? null : ImageFile.open(from);
         FileMedium target = FileMedium.create(half, recipe.sectors())) {
       Optional<Medium> s = Optional.ofNullable(source);
       Stock stock = files == null ? Stock.EMPTY : new FolderStock(files);
@@ -447,7 +447,7 @@ final class ImageCommand extends EditCommands implements Runnable {
   /** Digest of a source; "" for none, whose lack the builder tells. */
   private static String sha256(Path from) {
     if (from == null) return "";
-    try (FileMedium m = FileMedium.open(from)) {
+    try (FileMedium m = ImageFile.open(from)) {
       return Digests.of(m, Progress.NONE, "reading the source").sha256();
     }
   }
@@ -539,8 +539,8 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Parameters(paramLabel = "A") Path a,
       @Parameters(paramLabel = "B") Path b,
       @Option(names = "--json") boolean json) {
-    try (FileMedium x = FileMedium.open(a);
-        FileMedium y = FileMedium.open(b)) {
+    try (FileMedium x = ImageFile.open(a);
+        FileMedium y = ImageFile.open(b)) {
       Comparison c = Comparison.of(x, y, 0, Progress.NONE, "comparing");
       if (json) {
         Output.json(
@@ -615,7 +615,7 @@ final class ImageCommand extends EditCommands implements Runnable {
     List<String> changes = new ArrayList<>();
     List<Finding> stays;
     Volumes.Opened o;
-    try (FileMedium from = FileMedium.open(file)) {
+    try (FileMedium from = ImageFile.open(file)) {
       o = Volumes.find(from, number);
       Mending plan = mending(o.volume());
       plan.changes().forEach(c -> changes.add(c.what()));
@@ -660,7 +660,7 @@ final class ImageCommand extends EditCommands implements Runnable {
   @Command(description = "Looks for volumes that no table names.")
   int find(@Parameters(paramLabel = "IMAGE") Path file, @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
-    try (FileMedium m = FileMedium.open(file)) {
+    try (FileMedium m = ImageFile.open(file)) {
       List<LostVolumes.Found> found = LostVolumes.find(m, Progress.NONE);
       if (json) Output.json(out, found);
       else {

@@ -29,7 +29,7 @@ final class LibraryCommand {
 
   @Command(description = "Lists the disks of a library.")
   int list(@Parameters(paramLabel = "LIBRARY") Path library) {
-    try (FileMedium m = FileMedium.open(library)) {
+    try (FileMedium m = ImageFile.open(library)) {
       DiskRow row = RowEdit.row(m);
       for (int i = 0; i < row.count(m); i++) {
         DiskRow.Slot s = row.slot(m, i);
@@ -61,7 +61,7 @@ final class LibraryCommand {
       @Parameters(paramLabel = "LIBRARY") Path library,
       @Parameters(paramLabel = "NUMBER") int number,
       @Option(names = "--to", required = true, description = "the disk's own image") Path to) {
-    try (FileMedium m = FileMedium.open(library)) {
+    try (FileMedium m = ImageFile.open(library)) {
       Medium disk = RowEdit.disk(m, number);
       try (FileMedium out = FileMedium.create(to, disk.sectors())) {
         Copy.all(disk, out, (n, all) -> {});
@@ -78,7 +78,7 @@ final class LibraryCommand {
       @Parameters(paramLabel = "DISK") Path disk,
       @Option(names = "--title", defaultValue = "") String title,
       @Option(names = "--to", required = true, description = COPY) Path to) {
-    try (FileMedium d = FileMedium.open(disk)) {
+    try (FileMedium d = ImageFile.open(disk)) {
       return change(library, to, new Change.Put(number, title, d));
     }
   }
@@ -119,7 +119,7 @@ final class LibraryCommand {
   }
 
   private int change(Path library, Path to, Change change) {
-    try (FileMedium from = FileMedium.open(library)) {
+    try (FileMedium from = ImageFile.open(library)) {
       int[] disks = new int[1];
       HalfFile.make(
           to,

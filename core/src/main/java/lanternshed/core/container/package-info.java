@@ -1,4 +1,6 @@
 /**
- * Files that carry an image: raw, gzip, zip with one image, xz, fixed-size VHD; told by content.
+ * Files that carry an image, one package a form. {@link lanternshed.core.container.Container}s are
+ * unpacked while they stream; {@link lanternshed.core.container.DiskImage}s are files whose blocks
+ * lie anywhere.
  */
 package lanternshed.core.container;

@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
-import lanternshed.core.container.Container;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
@@ -82,7 +81,7 @@ public final class Surveyor {
   }
 
   private static void footer(Medium medium, List<Finding> findings) {
-    if (!Container.looksLikeFooter(medium.sector(medium.sectors() - 1))) return;
+    if (!Catalogue.endsAsContainer(medium.sector(medium.sectors() - 1))) return;
     findings.add(
         Finding.note(
             "R-4",

@@ -84,6 +84,27 @@ class CliTest {
     assertThat(shed("image", "compare", image, folder.resolve("none"))).isEqualTo(2);
   }
 
+  /** A file that is no image as it is says so; a description is followed to the sectors. */
+  @Test
+  void whatIsPackedIsNamedAndWhatIsDescribedIsFound() throws Exception {
+    Path flat = folder.resolve("d.vmdk");
+    Tool.run("qemu-img convert -f raw -O vmdk -o subformat=monolithicFlat " + image + " " + flat);
+    assertThat(shed("image", "inspect", flat, "--json")).isZero();
+    assertThat(json().get("volumes").get(0).get("files").asInt()).isEqualTo(62);
+    assertThat(shed("image", "compare", flat, image)).isZero();
+    for (String tool : new String[] {"gzip", "xz", "bzip2", "lzma"}) {
+      Path packed = folder.resolve("packed." + tool);
+      Tool.run((tool.equals("lzma") ? "xz --format=lzma" : tool) + " -c " + image + " > " + packed);
+      assertThat(shed("image", "inspect", packed)).isEqualTo(2);
+      assertThat(out).as(tool).contains("is not an image as it is but " + tool.charAt(0));
+    }
+    Path archive = folder.resolve("a.7z");
+    Files.write(archive, new byte[] {0x37, 0x7A, (byte) 0xBC, (byte) 0xAF, 0x27, 0x1C, 0, 4});
+    assertThat(shed("image", "list", archive)).isEqualTo(2);
+    assertThat(out).contains("7z archive, which is not read here");
+    assertThat(shed("image", "inspect", folder)).isEqualTo(2);
+  }
+
   @Test
   void pegsPrintTheBindingOne() {
     assertThat(shed("pegs", "--machine", "controller-pc", "--card", 15_500_000, "--json")).isZero();

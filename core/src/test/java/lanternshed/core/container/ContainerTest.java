@@ -11,54 +11,66 @@ import java.io.SequenceInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class ContainerTest {
   private static final Geometry G = new Geometry(20, 16, 63);
   @TempDir Path folder;
 
-  private static byte[] packed(Container c) throws IOException {
+  private static byte[] packed(String key) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    c.write(Samples.drive(G), G.total() * 512, "loom", new byte[16], out);
+    Catalogue.packer(key).pack(parcel(Samples.drive(G)), out);
     return out.toByteArray();
   }
 
+  private static Packer.Parcel parcel(Medium m) {
+    return new Packer.Parcel(m, m.bytes(), "loom", new byte[16]);
+  }
+
   private static byte[] raw() throws IOException {
-    return packed(Container.RAW);
+    return packed("raw");
+  }
+
+  private static Stream<String> packers() {
+    return Catalogue.CONTAINERS.stream().filter(c -> c.packer().isPresent()).map(Container::key);
   }
 
   @ParameterizedTest
-  @EnumSource(names = "LZMA", mode = EnumSource.Mode.EXCLUDE)
-  void whatWasWrittenComesBackAndIsToldByItsContent(Container c) throws IOException {
+  @MethodSource("packers")
+  void whatWasWrittenComesBackAndIsToldByItsContent(String c) throws IOException {
     byte[] b = packed(c);
-    try (Container.Opened o = Container.open(new ByteArrayInputStream(b))) {
+    try (Unpacked o = Catalogue.UNPACKER.open(new ByteArrayInputStream(b))) {
       byte[] got = o.stream().readAllBytes();
       o.end();
-      if (c == Container.VHD) {
+      if (c.equals("vhd")) {
         byte[] last = java.util.Arrays.copyOfRange(got, got.length - 512, got.length);
-        assertThat(Container.sectorsBeforeFooter(last, got.length)).contains(G.total());
+        assertThat(Catalogue.sectorsBeforeEnd(last, got.length)).contains(G.total());
         got = java.util.Arrays.copyOf(got, got.length - 512);
       } else {
-        assertThat(o.kind()).isEqualTo(c);
+        assertThat(o.form().key()).isEqualTo(c);
       }
       assertThat(got).isEqualTo(raw());
     }
   }
 
   @ParameterizedTest
-  @CsvSource({"GZ, gzip -dc", "XZ, xz -dc"})
-  void generalToolsReadThem(Container c, String tool) throws IOException {
+  @CsvSource({"gz, gzip -dc", "xz, xz -dc", "bz2, bzip2 -dc"})
+  void generalToolsReadThem(String c, String tool) throws IOException {
     Path p = Files.write(folder.resolve("x"), packed(c));
     assertThat(Tool.run(tool + " " + p + " | sha256sum")).startsWith(Tool.sha256(raw()));
   }
@@ -69,7 +81,7 @@ class ContainerTest {
     for (String tool : new String[] {"gzip -k", "xz -k -9"}) {
       Tool.run(tool + " " + p);
       Path made = folder.resolve("drive.img." + (tool.startsWith("gzip") ? "gz" : "xz"));
-      try (Container.Opened o = Container.open(Files.newInputStream(made))) {
+      try (Unpacked o = Catalogue.UNPACKER.open(Files.newInputStream(made))) {
         assertThat(Tool.sha256(o.stream().readAllBytes())).isEqualTo(Tool.sha256(raw()));
       }
     }
@@ -85,23 +97,19 @@ class ContainerTest {
         z.closeEntry();
       }
     }
-    Container.Opened o = Container.open(new ByteArrayInputStream(two.toByteArray()));
+    Unpacked o = Catalogue.UNPACKER.open(new ByteArrayInputStream(two.toByteArray()));
     o.stream().readAllBytes();
     assertThatThrownBy(o::end).hasMessageContaining("more than one file");
     byte[] archive = java.util.HexFormat.of().parseHex("377ABCAF271C000400000000");
-    assertThatThrownBy(() -> Container.open(new ByteArrayInputStream(archive)))
+    assertThatThrownBy(() -> Catalogue.UNPACKER.open(new ByteArrayInputStream(archive)))
         .hasMessageContaining("7z archive, which is not read here");
-    assertThatThrownBy(() -> Container.of("rar"))
-        .hasMessageContaining("gz, bz2, zip, xz, vhd or atr");
-    byte[] footer = Vhd.footer(100, new byte[16]);
-    footer[70]++;
-    assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).as("a wrong sum").isEmpty();
-    assertThat(Container.sectorsBeforeFooter(Vhd.footer(100, new byte[16]), 99 * 512)).isEmpty();
+    assertThatThrownBy(() -> Catalogue.packer("rar"))
+        .hasMessageContaining("gz, zip, xz, bz2, vhd, atr, raw; not as \"rar\"");
   }
 
   @ParameterizedTest
-  @EnumSource(names = {"GZ", "XZ", "ZIP"})
-  void whatIsDamagedOrCutOffIsSaidAndASourceThatFailsIsNotBlamed(Container c) throws IOException {
+  @ValueSource(strings = {"gz", "xz", "zip", "bz2"})
+  void whatIsDamagedOrCutOffIsSaidAndASourceThatFailsIsNotBlamed(String c) throws IOException {
     byte[] whole = packed(c);
     byte[] cut = Arrays.copyOf(whole, whole.length / 2);
     assertThatThrownBy(() -> unpacked(new ByteArrayInputStream(cut)))
@@ -125,28 +133,17 @@ class ContainerTest {
   }
 
   private static byte[] unpacked(InputStream in) throws IOException {
-    try (Container.Opened o = Container.open(in)) {
+    try (Unpacked o = Catalogue.UNPACKER.open(in)) {
       byte[] all = o.stream().readAllBytes();
       o.end();
       return all;
     }
   }
 
-  @ParameterizedTest
-  @CsvSource({
-    "65535, 963, 4, 17",
-    "1032192, 1024, 16, 63",
-    "16514064, 16383, 16, 63",
-    "66059280, 16191, 16, 255"
-  })
-  void theGeometryIsTheSpecifications(long sectors, int c, int h, int s) {
-    assertThat(Vhd.geometry(sectors)).containsExactly(c, h, s);
-  }
-
   @Test
   void manyZerosTakeNoRoomPacked() throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    Container.XZ.write(new MemoryMedium(200_000), 200_000L * 512, "zeros", new byte[16], out);
+    Catalogue.packer("xz").pack(parcel(new MemoryMedium(200_000)), out);
     assertThat(out.size()).isLessThan(100_000);
   }
 
@@ -158,7 +155,7 @@ class ContainerTest {
     Tool.run("cd " + folder + " && gzip -k twice.img && bzip2 -k twice.img.gz && xz -k twice.img");
     Tool.run("cd " + folder + " && xz --format=lzma -k -c twice.img > twice.lzma");
     for (String name : new String[] {"twice.img.gz.bz2", "twice.lzma", "twice.img.xz"}) {
-      try (Container.Opened o = Container.open(Files.newInputStream(folder.resolve(name)))) {
+      try (Unpacked o = Catalogue.UNPACKER.open(Files.newInputStream(folder.resolve(name)))) {
         assertThat(o.stream().readAllBytes()).as(name).isEqualTo(image);
         o.end();
       }
@@ -168,30 +165,27 @@ class ContainerTest {
       z.putNextEntry(new java.util.zip.ZipEntry("twice.img.gz"));
       z.write(Files.readAllBytes(folder.resolve("twice.img.gz")));
     }
-    try (Container.Opened o = Container.open(new ByteArrayInputStream(zip.toByteArray()))) {
+    try (Unpacked o = Catalogue.UNPACKER.open(new ByteArrayInputStream(zip.toByteArray()))) {
       assertThat(o.stream().readAllBytes()).isEqualTo(image);
       o.end();
     }
     // Three times is nobody's way to send an image: what is inside stays packed.
     Tool.run("cd " + folder + " && gzip -k twice.img.gz.bz2");
-    try (Container.Opened o =
-        Container.open(Files.newInputStream(folder.resolve("twice.img.gz.bz2.gz")))) {
+    try (Unpacked o =
+        Catalogue.UNPACKER.open(Files.newInputStream(folder.resolve("twice.img.gz.bz2.gz")))) {
       assertThat(o.stream().readAllBytes())
           .isEqualTo(Files.readAllBytes(folder.resolve("twice.img.gz")));
     }
-    assertThatThrownBy(() -> Container.of("lzma")).hasMessageContaining("not as");
+    assertThatThrownBy(() -> Catalogue.packer("lzma")).hasMessageContaining("not as");
   }
 
   @Test
-  void aFooterOf511BytesIsOneAndAWrongOneIsTold() {
-    byte[] footer = Vhd.footer(100, new byte[16]);
-    byte[] early = java.util.Arrays.copyOf(footer, 511);
-    assertThat(Container.sectorsBeforeFooter(early, 100 * 512 + 511)).contains(100L);
-    footer[100] ^= 1;
-    assertThat(Container.sectorsBeforeFooter(footer, 101 * 512)).isEmpty();
-    lanternshed.core.medium.MemoryMedium m = new lanternshed.core.medium.MemoryMedium(101);
-    m.write(100, 1, footer, 0);
-    assertThat(lanternshed.core.survey.Surveyor.survey(m).findings())
-        .anyMatch(f -> f.what().contains("the footer of a VHD whose sum or length is not right"));
+  void theFormsAreToldOneByOneAndEveryOneHasItsName() {
+    assertThat(Catalogue.CONTAINERS).extracting(Container::key).doesNotHaveDuplicates();
+    assertThat(Catalogue.UNPACKER.of(new byte[0]).key())
+        .as("what begins as nothing")
+        .isEqualTo("raw");
+    assertThat(Catalogue.UNPACKER.of(new byte[] {0x1F, (byte) 0x8B}).key()).isEqualTo("gz");
+    assertThat(Catalogue.UNPACKER.of(new byte[] {0x1F}).key()).isEqualTo("raw");
   }
 }

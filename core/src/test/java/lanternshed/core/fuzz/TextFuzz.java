@@ -6,7 +6,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.container.Container;
+import lanternshed.core.container.Unpacked;
 import lanternshed.core.fault.StartLog;
 import lanternshed.core.machine.ProfileFile;
 import lanternshed.core.measure.Band;
@@ -36,7 +36,7 @@ class TextFuzz {
         case 4 -> Recipe.parse(text);
         case 5 -> new Band(1, 2, "V").judge(text);
         case 6 -> DRIVERS.version("a driver", rest);
-        default -> Container.sectorsBeforeFooter(java.util.Arrays.copyOf(rest, 512), rest.length);
+        default -> Catalogue.sectorsBeforeEnd(java.util.Arrays.copyOf(rest, 512), rest.length);
       }
     } catch (ShedException | IOException e) {
       // A sentence, or a stream that breaks off: both are answers.
@@ -44,7 +44,7 @@ class TextFuzz {
   }
 
   private static void unpack(byte[] b) throws IOException {
-    try (Container.Opened o = Container.open(new ByteArrayInputStream(b));
+    try (Unpacked o = Catalogue.UNPACKER.open(new ByteArrayInputStream(b));
         InputStream in = o.stream()) {
       byte[] block = new byte[1 << 16];
       for (int total = 0; total < MOST; ) {

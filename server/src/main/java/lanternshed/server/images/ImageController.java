@@ -16,7 +16,7 @@ import java.util.stream.Stream;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
-import lanternshed.core.container.Container;
+import lanternshed.core.container.Packer;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
@@ -370,15 +370,15 @@ class ImageController {
   ResponseEntity<StreamingResponseBody> download(
       @PathVariable long id, @RequestParam(defaultValue = "gz") @Size(max = 20) String form) {
     ImageEntity image = images.get(id);
-    Container c = Container.of(form);
+    Packer packer = Catalogue.packer(form);
     images.open(image).close();
     byte[] identity = java.util.HexFormat.of().parseHex(image.sha256());
-    return Transfers.attachment(plain(image) + "." + c.extension())
+    return Transfers.attachment(plain(image) + "." + packer.extension())
         .body(
             Transfers.whole(
                 out -> {
                   try (Medium m = images.open(image)) {
-                    c.write(m, Opener.bytes(m), plain(image), identity, out);
+                    packer.pack(new Packer.Parcel(m, Opener.bytes(m), plain(image), identity), out);
                   }
                 }));
   }

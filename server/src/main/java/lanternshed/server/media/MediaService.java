@@ -19,7 +19,7 @@ import java.util.stream.Collectors;
 import java.util.zip.GZIPOutputStream;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.chain.Joint;
-import lanternshed.core.container.Container;
+import lanternshed.core.container.Unpacked;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Say;
@@ -428,7 +428,7 @@ public class MediaService {
 
   /** Unpacks what comes, whatever its container; zeros become holes of the file. */
   private long copy(InputStream raw, Path to, Runnable told) throws IOException {
-    try (Container.Opened opened = Container.open(raw);
+    try (Unpacked opened = Catalogue.UNPACKER.open(raw);
         RandomAccessFile out = new RandomAccessFile(to.toFile(), "rw")) {
       InputStream content = opened.stream();
       byte[] b = new byte[1 << 20];
@@ -502,7 +502,7 @@ public class MediaService {
     byte[] last = new byte[bytes % 512 == 0 ? 512 : 511];
     file.seek(bytes - last.length);
     file.readFully(last);
-    Optional<Long> sectors = Container.sectorsBeforeFooter(last, bytes);
+    Optional<Long> sectors = Catalogue.sectorsBeforeEnd(last, bytes);
     if (sectors.isEmpty()) return bytes;
     file.setLength(sectors.get() * 512);
     return sectors.get() * 512;

@@ -1,6 +1,7 @@
 package lanternshed.core.container.vmdk;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.zip.DataFormatException;
 import java.util.zip.Inflater;
@@ -43,11 +44,8 @@ public final class Vmdk implements DiskImage {
     long at = Bytes.u64(b, DESCRIPTOR);
     long size = Math.min(MOST_DESCRIPTOR, Bytes.u64(b, DESCRIPTOR_SIZE));
     if (at > 0 && size > 0 && at + size <= file.sectors()) {
-      String text =
-          new String(file.sectors(at, (int) size), StandardCharsets.ISO_8859_1).toLowerCase();
-      if (text.contains("parentcid=") && !text.contains("parentcid=ffffffff")) {
-        throw refused("it differs from a parent");
-      }
+      String text = new String(file.sectors(at, (int) size), StandardCharsets.ISO_8859_1);
+      if (differs(text)) throw refused("it differs from a parent");
     }
     // Packed for sending, the place of the directory is known only at the end.
     if (Bytes.u64(b, DIRECTORY) == AT_END) {
@@ -55,6 +53,12 @@ public final class Vmdk implements DiskImage {
       if (Bytes.u32(b, 0) != MAGIC) throw refused("its footer is missing; it was cut off");
     }
     return Optional.of(new Drive(file, b));
+  }
+
+  /** Whether a description says that a parent has what is not written here. */
+  static boolean differs(String description) {
+    String text = description.toLowerCase(Locale.ROOT);
+    return text.contains("parentcid=") && !text.contains("parentcid=ffffffff");
   }
 
   private static ShedException refused(String why) {

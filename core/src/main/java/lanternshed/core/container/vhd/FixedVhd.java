@@ -1,16 +1,22 @@
-package lanternshed.core.container;
+package lanternshed.core.container.vhd;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Optional;
+import lanternshed.core.container.Container;
+import lanternshed.core.container.Packer;
 
 /**
- * The footer of a virtual hard disk of fixed size: the image as it is, and 512 bytes behind it
- * (Virtual Hard Disk Image Format Specification 1.0, big endian).
+ * A virtual hard disk of fixed size: the image as it is, and a footer of 512 bytes behind it
+ * (Virtual Hard Disk Image Format Specification 1.0, big endian). It begins as any image does and
+ * is told by its end.
  */
-final class Vhd {
-  static final byte[] COOKIE = "conectix".getBytes(StandardCharsets.US_ASCII);
+public final class FixedVhd implements Container, Packer {
+  private static final byte[] COOKIE = "conectix".getBytes(StandardCharsets.US_ASCII);
   private static final int SIZE = 512;
   private static final int CURRENT_SIZE = 48;
   private static final int TYPE = 60;
@@ -18,7 +24,42 @@ final class Vhd {
   private static final int UNIQUE_ID = 68;
   private static final int FIXED = 2;
 
-  private Vhd() {}
+  @Override
+  public String key() {
+    return "vhd";
+  }
+
+  @Override
+  public boolean begins(byte[] head) {
+    return false;
+  }
+
+  @Override
+  public boolean packed() {
+    return false;
+  }
+
+  @Override
+  public Content open(InputStream file) {
+    return () -> file;
+  }
+
+  @Override
+  public Optional<Packer> packer() {
+    return Optional.of(this);
+  }
+
+  @Override
+  public String extension() {
+    return "vhd";
+  }
+
+  /** A disk has whole sectors: all of the last one goes out. */
+  @Override
+  public void pack(Parcel parcel, OutputStream to) throws IOException {
+    new Parcel(parcel.medium(), parcel.medium().bytes(), parcel.name(), parcel.identity()).copy(to);
+    to.write(footer(parcel.medium().sectors(), parcel.identity()));
+  }
 
   static byte[] footer(long sectors, byte[] identity) {
     ByteBuffer b = ByteBuffer.allocate(SIZE);
@@ -61,13 +102,10 @@ final class Vhd {
     return new int[] {(int) (tracks / heads), heads, perTrack};
   }
 
-  /**
-   * Sectors of the image before a true footer of fixed size; empty where this is none.
-   *
-   * @param last the last 512 bytes, or the last 511: so long were the footers of early programs
-   */
-  static Optional<Long> sectors(byte[] last, long bytes) {
-    if (!begins(last)) return Optional.empty();
+  /** The footers of early programs had 511 bytes. */
+  @Override
+  public Optional<Long> sectorsBefore(byte[] last, long bytes) {
+    if (!ends(last)) return Optional.empty();
     byte[] footer = Arrays.copyOf(last, SIZE);
     ByteBuffer b = ByteBuffer.wrap(footer);
     boolean fixed = b.getInt(TYPE) == FIXED && b.getInt(CHECKSUM) == checksum(footer);
@@ -76,8 +114,8 @@ final class Vhd {
         : Optional.empty();
   }
 
-  /** Whether it begins as a footer does, right or not. */
-  static boolean begins(byte[] last) {
+  @Override
+  public boolean ends(byte[] last) {
     return last.length >= SIZE - 1 && Arrays.equals(last, 0, 8, COOKIE, 0, 8);
   }
 

@@ -1,0 +1,2 @@
+/** bzip2. */
+package lanternshed.core.container.bz2;

@@ -1,0 +1,2 @@
+/** gzip. */
+package lanternshed.core.container.gz;

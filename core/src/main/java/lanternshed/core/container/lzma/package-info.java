@@ -1,0 +1,2 @@
+/** lzma, before it was xz. */
+package lanternshed.core.container.lzma;

@@ -1,0 +1,2 @@
+/** Images as they are. */
+package lanternshed.core.container.raw;

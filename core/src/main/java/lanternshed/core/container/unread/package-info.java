@@ -1,0 +1,2 @@
+/** Forms that are recognised though not read. */
+package lanternshed.core.container.unread;

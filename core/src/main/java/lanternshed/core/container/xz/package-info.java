@@ -1,0 +1,2 @@
+/** xz. */
+package lanternshed.core.container.xz;

@@ -1,0 +1,2 @@
+/** A zip with one image. */
+package lanternshed.core.container.zip;
