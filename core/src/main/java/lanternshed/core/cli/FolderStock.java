@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.work.Stock;
 
@@ -53,6 +54,11 @@ final class FolderStock implements Stock {
         } catch (IOException e) {
           throw unreadable(p, e);
         }
+      }
+
+      @Override
+      public Optional<FileMedium> file() {
+        return Optional.of(FileMedium.open(p));
       }
 
       @Override

@@ -148,6 +148,38 @@ public final class FileMedium implements Medium {
   }
 
   @Override
+  public synchronized boolean take(FileMedium from, long start, int count, long at) {
+    bound(at, count);
+    from.bound(start, count);
+    // A small disk that ends within a sector is filled up by reading only.
+    if (!writable || (start + count) * SECTOR > from.bytes) return false;
+    long all = (long) count * SECTOR;
+    long done = 0;
+    try {
+      // Only here has the channel a place of its own; everything else names it.
+      channel.position(at * SECTOR);
+      while (done < all) {
+        long n = from.channel.transferTo(start * SECTOR + done, all - done, channel);
+        if (n <= 0) throw new EOFException(from.name + " became shorter while it was read");
+        done += n;
+      }
+      return true;
+    } catch (IOException e) {
+      throw new MediumException(
+          "Copying "
+              + from.name
+              + " to "
+              + name
+              + " stopped at sector "
+              + (at + done / SECTOR)
+              + ": "
+              + why(e)
+              + ".",
+          e);
+    }
+  }
+
+  @Override
   public void flush() {
     try {
       if (writable) channel.force(false);

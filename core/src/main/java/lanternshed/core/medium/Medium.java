@@ -31,6 +31,19 @@ public interface Medium extends Closeable {
    */
   void write(long lba, int count, byte[] from, int at);
 
+  /**
+   * Takes sectors straight out of a file, where this medium lies in a file itself: the kernel
+   * copies them, and they do not pass through this program.
+   *
+   * @param start first sector in {@code from}
+   * @param at first sector here
+   * @return false where that cannot be; nothing was written then
+   * @throws MediumException as {@link #read} and {@link #write} do
+   */
+  default boolean take(FileMedium from, long start, int count, long at) {
+    return false;
+  }
+
   /** The medium's own description in words. */
   String name();
 

@@ -39,6 +39,12 @@ public final class SliceMedium extends Wrapper {
     base.write(start + lba, count, from, at);
   }
 
+  @Override
+  public boolean take(FileMedium from, long start, int count, long at) {
+    bound(at, count);
+    return base.take(from, start, count, this.start + at);
+  }
+
   /** The medium underneath is its owner's to close. */
   @Override
   public void close() {}

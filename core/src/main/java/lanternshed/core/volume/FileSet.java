@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.names.NameList;
 
 /**
@@ -15,6 +17,14 @@ public final class FileSet {
   /** Gives a file's content; called once, must give exactly the length it was announced with. */
   public interface Source {
     void copyTo(Sink sink);
+
+    /**
+     * The same content where it is a file of this computer, in whole sectors, for the kernel to
+     * copy; whoever asks closes it.
+     */
+    default Optional<FileMedium> file() {
+      return Optional.empty();
+    }
   }
 
   /** One file or folder. */
@@ -94,6 +104,11 @@ public final class FileSet {
 
     public void copyTo(Sink sink) {
       source.copyTo(sink);
+    }
+
+    /** The content as a file of this computer; whoever asks closes it. */
+    public Optional<FileMedium> file() {
+      return source.file();
     }
 
     /** The folder it is in; null for the root. */

@@ -116,7 +116,7 @@ public interface Maker {
     }
   }
 
-  /** Is told of each file's bytes as they are laid down. */
+  /** Is told of each file's bytes as they are laid down; of a long file more than once. */
   interface Watch {
     void wrote(String path, long bytes);
   }

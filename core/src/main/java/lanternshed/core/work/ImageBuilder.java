@@ -15,6 +15,7 @@ import lanternshed.core.family.Family;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
@@ -24,6 +25,7 @@ import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Grower;
 import lanternshed.core.volume.Maker;
+import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
 
 /**
@@ -255,9 +257,22 @@ public final class ImageBuilder {
         parent = parent.isEmpty() ? n : parent + "/" + n;
         if (!out.has(parent)) out.folder(parent, 0, f.stamp());
       }
-      out.file(f.path(), f.bytes(), ARCHIVE, f.stamp(), sink -> stock.copy(f, sink));
+      out.file(f.path(), f.bytes(), ARCHIVE, f.stamp(), new FromStock(stock, f));
     }
     return out;
+  }
+
+  /** A file that a recipe names by its digest. */
+  private record FromStock(Stock stock, Recipe.FileFrom f) implements FileSet.Source {
+    @Override
+    public void copyTo(Sink sink) {
+      stock.content(f).copyTo(sink);
+    }
+
+    @Override
+    public Optional<FileMedium> file() {
+      return stock.content(f).file();
+    }
   }
 
   /** A folder of this computer, looked at once. */

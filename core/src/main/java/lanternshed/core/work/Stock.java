@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.table.TableDrivers;
 import lanternshed.core.volume.Sink;
 
@@ -20,6 +21,11 @@ public interface Stock {
 
     /** Gives its first bytes, all of them where there are not more than {@code most}. */
     void copyTo(Sink sink, long most);
+
+    /** The same where it is a file of this computer; whoever asks closes it. */
+    default Optional<FileMedium> file() {
+      return Optional.empty();
+    }
 
     default void copyTo(Sink sink) {
       copyTo(sink, Long.MAX_VALUE);
@@ -58,14 +64,19 @@ public interface Stock {
    * @throws ShedException where it is not here, or has another length
    */
   default void copy(Recipe.FileFrom f, Sink sink) {
-    if (!f.text().isEmpty()) {
-      byte[] b = f.text().getBytes(StandardCharsets.US_ASCII);
-      sink.take(b, 0, b.length);
-      return;
-    }
+    content(f).copyTo(sink);
+  }
+
+  /**
+   * What becomes a file of a recipe.
+   *
+   * @throws ShedException where it is not here, or has another length
+   */
+  default Content content(Recipe.FileFrom f) {
+    if (!f.text().isEmpty()) return held(f.text().getBytes(StandardCharsets.US_ASCII));
     Content c = find(f.sha256()).orElseThrow(() -> missing(f.path()));
     if (c.bytes() != f.bytes()) throw other(f.path());
-    c.copyTo(sink);
+    return c;
   }
 
   /**

@@ -55,6 +55,43 @@ class MediumTest {
         .hasMessageContaining("original");
   }
 
+  /** Through a slice too; what is read-only, no file, or fills its last sector up is told. */
+  @Test
+  void theKernelCopiesFromFileToFile() throws Exception {
+    Path from = folder.resolve("from.img");
+    byte[] b = new byte[9 * 512];
+    new java.util.Random(2).nextBytes(b);
+    Files.write(from, b);
+    Path to = folder.resolve("to.img");
+    try (FileMedium source = FileMedium.open(from);
+        FileMedium target = FileMedium.create(to, 20)) {
+      target.write(10, 1, filled(7), 0);
+      Medium slice = new SliceMedium(target, 3, 8);
+      assertThat(slice.take(source, 1, 5, 2)).isTrue();
+      byte[] got = target.sectors(0, 20);
+      byte[] wanted = new byte[20 * 512];
+      System.arraycopy(b, 512, wanted, 5 * 512, 5 * 512);
+      java.util.Arrays.fill(wanted, 10 * 512, 11 * 512, (byte) 7);
+      assertThat(got).isEqualTo(wanted);
+      assertThatThrownBy(() -> slice.take(source, 0, 5, 4))
+          .hasMessageContaining("ends at sector 8");
+      assertThatThrownBy(() -> slice.take(source, 5, 5, 0))
+          .hasMessageContaining("from.img, which ends");
+      assertThat(source.take(target, 0, 1, 0)).as("an original").isFalse();
+      assertThat(new MemoryMedium(9).take(source, 0, 9, 0)).as("no file").isFalse();
+      assertThat(new ReadOnlyMedium(target).take(source, 0, 9, 0)).as("a wrapper").isFalse();
+      Files.write(from, new byte[512]);
+      assertThatThrownBy(() -> slice.take(source, 1, 5, 2)).hasMessageContaining("became shorter");
+    }
+    Path small = folder.resolve("small.img");
+    Files.write(small, new byte[683 * 256]);
+    try (FileMedium source = FileMedium.open(small);
+        FileMedium target = FileMedium.create(folder.resolve("t2.img"), 400)) {
+      assertThat(target.take(source, 0, 341, 0)).isTrue();
+      assertThat(target.take(source, 0, 342, 0)).as("its last sector is half there").isFalse();
+    }
+  }
+
   @Test
   void aFailingDriveFailsAndRecoversWhereItsDamageSays() {
     MemoryMedium base = new MemoryMedium(1000);

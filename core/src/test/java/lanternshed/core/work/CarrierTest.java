@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -23,6 +25,7 @@ import lanternshed.core.plan.Planner;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Node;
+import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -93,6 +96,11 @@ class CarrierTest {
       assertThat(other.differing())
           .containsExactlyInAnyOrder("DRIVE0.IMX", "DRIVE0.IMG, which the recipe has not");
     }
+    Path straight = folder.resolve("straight.img");
+    try (FileMedium m = FileMedium.create(straight, r.sectors())) {
+      ImageBuilder.build(r, Optional.empty(), files(shelf), m, Progress.NONE);
+    }
+    assertThat(straight).as("copied by the kernel").hasSameBinaryContentAs(card);
     Tool.run("dd if=" + card + " of=" + volume + " bs=4M skip=1 conv=sparse status=none");
     if (kind.equals("FAT32")) {
       assertThat(Tool.run("fsck.fat -n " + volume)).doesNotContain("differ");
@@ -104,6 +112,38 @@ class CarrierTest {
     } else {
       assertThat(Tool.run("fsck.exfat -n " + volume)).contains("clean");
     }
+  }
+
+  /** The same contents as files of this computer, which are not read here. */
+  private Stock files(MemoryStock shelf) {
+    return sha256 ->
+        shelf
+            .find(sha256)
+            .map(
+                held ->
+                    new Stock.Content() {
+                      @Override
+                      public long bytes() {
+                        return held.bytes();
+                      }
+
+                      @Override
+                      public void copyTo(Sink sink, long most) {
+                        assertThat(bytes()).as("a long file was read").isLessThan(1 << 20);
+                        held.copyTo(sink, most);
+                      }
+
+                      @Override
+                      public Optional<FileMedium> file() {
+                        try {
+                          Path p = folder.resolve(sha256);
+                          return Optional.of(
+                              FileMedium.open(Files.write(p, held.head((int) bytes()))));
+                        } catch (IOException e) {
+                          throw new UncheckedIOException(e);
+                        }
+                      }
+                    });
   }
 
   @Test

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.work.Stock;
@@ -44,6 +45,11 @@ class ShelfStock implements Stock {
     }
 
     @Override
+    public Optional<FileMedium> file() {
+      return Optional.of(FileMedium.open(file));
+    }
+
+    @Override
     public void copyTo(Sink sink, long most) {
       byte[] b = new byte[(int) Math.max(1, Math.min(1 << 20, Math.min(most, bytes())))];
       long left = most;
@@ -62,6 +68,7 @@ class ShelfStock implements Stock {
     }
   }
 
+  /** Read through its digests, so that a spoiled file is named where it is spoiled. */
   private final class Image implements Content {
     private final ImageEntity image;
 

@@ -168,8 +168,7 @@ final class ExfatMaker implements Maker {
         out.whole(rootFolder(upcase, upcaseAt));
         for (FileSet.Item i : files.items()) {
           if (i.folder()) out.whole(folderBytes(i, 0, new byte[(int) bytesOf(i)]));
-          else if (i.bytes() > 0) out.file(i);
-          watch.wrote(i.path(), i.bytes());
+          else if (i.bytes() > 0) out.file(i, watch);
         }
         out.finish();
       }

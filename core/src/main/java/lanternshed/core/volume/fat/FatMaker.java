@@ -233,8 +233,7 @@ public final class FatMaker implements Maker {
         for (FileSet.Item i : files.items()) {
           if (placed.get(i).clusters == 0) continue;
           if (i.folder()) folder(out, i);
-          else out.file(i);
-          watch.wrote(i.path(), i.bytes());
+          else out.file(i, watch);
         }
         out.finish();
       }

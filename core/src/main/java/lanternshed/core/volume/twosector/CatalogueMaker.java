@@ -102,9 +102,7 @@ final class CatalogueMaker implements Maker {
     try (ClusterWriter out = new ClusterWriter(to, 0, CatalogueLayout.SECTOR)) {
       out.whole(catalogue(l, entries));
       for (FileSet.Item i : files.items()) {
-        if (i.folder()) continue;
-        out.file(i);
-        watch.wrote(i.path(), i.bytes());
+        if (!i.folder()) out.file(i, watch);
       }
       if (next % 2 == 1) out.whole(new byte[CatalogueLayout.SECTOR]);
       out.finish();
