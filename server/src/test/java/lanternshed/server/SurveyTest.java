@@ -222,6 +222,18 @@ class SurveyTest {
       assertThat(in.json().get("sectors").asLong() * 512).as(form).isEqualTo(Files.size(own));
       assertThat(rescued(shed, in.json().get("id").asLong())).as(form).isEqualTo(image);
     }
+    // A drive in two files: the one that only describes it says which one to bring in.
+    Path flat = folder.resolve("loom.vmdk");
+    Process split =
+        new ProcessBuilder(
+                ("qemu-img convert -f raw -O vmdk -o subformat=monolithicFlat " + own + " " + flat)
+                    .split(" "))
+            .start();
+    assertThat(split.waitFor()).isZero();
+    assertThat(shed.upload("loom.vmdk", flat).detail())
+        .contains("\"loom-flat.vmdk\" beside it. Bring in that file instead");
+    TestShed.Answer raw = shed.upload("loom-flat.vmdk", folder.resolve("loom-flat.vmdk"));
+    assertThat(rescued(shed, raw.json().get("id").asLong())).isEqualTo(image);
     Path over = folder.resolve("over.qcow2");
     Path base = folder.resolve("emulated.qcow2");
     Process made =

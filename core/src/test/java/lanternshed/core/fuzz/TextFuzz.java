@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.container.Container;
 import lanternshed.core.container.Unpacked;
 import lanternshed.core.fault.StartLog;
 import lanternshed.core.machine.ProfileFile;
@@ -29,7 +30,11 @@ class TextFuzz {
     String text = new String(rest, StandardCharsets.UTF_8);
     try {
       switch (data[0] & 7) {
-        case 0 -> unpack(rest);
+        case 0 -> {
+          unpack(rest);
+          Container form = Catalogue.UNPACKER.of(rest);
+          form.describes(new ByteArrayInputStream(rest));
+        }
         case 1 -> RescueMap.read(text);
         case 2 -> StartLog.read(text);
         case 3 -> ProfileFile.read(text);

@@ -1,14 +1,11 @@
 package lanternshed.server.work;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import lanternshed.core.measure.ShedException;
-import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Sink;
+import lanternshed.core.work.FileContent;
 import lanternshed.core.work.Stock;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -30,42 +27,8 @@ class ShelfStock implements Stock {
   @Override
   public Optional<Content> find(String sha256) {
     Path brought = shelf.brought(sha256);
-    if (Files.exists(brought)) return Optional.of(new Brought(brought));
+    if (Files.exists(brought)) return Optional.of(new FileContent(brought));
     return images.find(sha256).map(Image::new);
-  }
-
-  private record Brought(Path file) implements Content {
-    @Override
-    public long bytes() {
-      try {
-        return Files.size(file);
-      } catch (IOException e) {
-        throw unreadable(e);
-      }
-    }
-
-    @Override
-    public Optional<FileMedium> file() {
-      return Optional.of(FileMedium.open(file));
-    }
-
-    @Override
-    public void copyTo(Sink sink, long most) {
-      byte[] b = new byte[(int) Math.max(1, Math.min(1 << 20, Math.min(most, bytes())))];
-      long left = most;
-      try (InputStream in = Files.newInputStream(file)) {
-        for (int n = in.read(b); n > 0 && left > 0; n = in.read(b)) {
-          sink.take(b, 0, (int) Math.min(n, left));
-          left -= n;
-        }
-      } catch (IOException e) {
-        throw unreadable(e);
-      }
-    }
-
-    private static ShedException unreadable(IOException e) {
-      return new ShedException("The shelf's disk does not answer: " + e.getMessage() + ".", e);
-    }
   }
 
   /** Read through its digests, so that a spoiled file is named where it is spoiled. */
