@@ -17,9 +17,6 @@ import lanternshed.core.medium.Medium;
 public final class ClusterWriter implements Sink, AutoCloseable {
   private static final int BUFFER = 1 << 20;
 
-  /** So many bytes at most between two words about how far it is. */
-  private static final int STRAIGHT = 16 << 20;
-
   private final Medium medium;
   private final int clusterBytes;
   private final byte[][] buffers;
@@ -55,9 +52,9 @@ public final class ClusterWriter implements Sink, AutoCloseable {
    */
   public void file(FileSet.Item item, Maker.Watch watch) {
     long before = total;
-    Told told = new Told(item.path(), watch);
+    Told told = new Told(this, item.path(), watch);
     if (item.bytes() < BUFFER || !straight(item, told)) item.copyTo(told);
-    told.rest();
+    told.end();
     if (total - before != item.bytes()) {
       throw new VolumeException(
           item.path()
@@ -82,45 +79,17 @@ public final class ClusterWriter implements Sink, AutoCloseable {
       long whole = from.bytes() / clusterBytes * clusterBytes / 512;
       long done = 0;
       while (done < whole) {
-        int n = (int) Math.min(STRAIGHT / 512, whole - done);
+        int n = (int) Math.min(Told.STEP / 512, whole - done);
         if (!medium.take(from, done, n, lba)) return false;
         done += n;
         lba += n;
         total += n * 512L;
-        told.at(n * 512L);
+        told.passed(n * 512L);
       }
       // What is less than a cluster stands in the buffer, so that the rest of the cluster follows.
       byte[] rest = from.sectors(done, (int) (from.sectors() - done));
       told.take(rest, 0, rest.length);
       return true;
-    }
-  }
-
-  /** Passes a file's bytes on and says how far it is. */
-  private final class Told implements Sink {
-    private final String path;
-    private final Maker.Watch watch;
-    private long untold;
-
-    Told(String path, Maker.Watch watch) {
-      this.path = path;
-      this.watch = watch;
-    }
-
-    @Override
-    public void take(byte[] b, int at, int length) {
-      ClusterWriter.this.take(b, at, length);
-      at(length);
-    }
-
-    void at(long bytes) {
-      untold += bytes;
-      if (untold >= STRAIGHT) rest();
-    }
-
-    void rest() {
-      watch.wrote(path, untold);
-      untold = 0;
     }
   }
 

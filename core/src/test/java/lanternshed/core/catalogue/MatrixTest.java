@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
@@ -142,7 +143,7 @@ class MatrixTest {
     MemoryMedium m = new MemoryMedium(sectors);
     Maker maker = Catalogue.maker(kind);
     Maker.Layout l = maker.layout(Samples.wish(kind, sectors, 0, G, 0, "MILL", 0));
-    maker.write(l, files(), m, new byte[0], (p, n) -> {});
+    lay(maker, l, files(), m);
     return m;
   }
 
@@ -152,8 +153,18 @@ class MatrixTest {
     FileSet b = new FileSet();
     for (int i = 0; i < 5; i++) Samples.file(b, "P" + i, 0x20, Samples.content(i, i * 700));
     Maker.Wish wish = Samples.wish(kind, sectors, 0, G, 0, "MILL", 0);
-    maker.write(maker.layout(wish), b, m, new byte[0], (p, n) -> {});
+    lay(maker, maker.layout(wish), b, m);
     return m;
+  }
+
+  /** Every maker says of every file how much of it it laid down, and of none too much. */
+  private static void lay(Maker maker, Maker.Layout l, FileSet files, Medium m) {
+    Map<String, Long> told = new TreeMap<>();
+    maker.write(l, files, m, new byte[0], (p, n) -> told.merge(p, n, Long::sum));
+    for (FileSet.Item i : files.items()) {
+      if (i.bytes() > 0) assertThat(told).as(m.name()).containsEntry(i.path(), i.bytes());
+    }
+    told.forEach((path, n) -> assertThat(n).isEqualTo(files.item(path).bytes()));
   }
 
   private static MemoryMedium rdb() {

@@ -10,6 +10,7 @@ import lanternshed.core.volume.ClusterWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.Told;
 import lanternshed.core.volume.VolumeException;
 
 /** Lays a planned set of files down in one sweep from the first block to the last. */
@@ -66,9 +67,10 @@ final class FfsLaying {
   private void file(FfsPlaces.Entry e) {
     for (long n = 0; n < e.extensions(); n++) next(extension(e, n));
     Data d = new Data(e);
-    e.item().copyTo(d);
+    Told told = new Told(d, e.item().path(), watch);
+    e.item().copyTo(told);
     d.end();
-    watch.wrote(e.item().path(), e.item().bytes());
+    told.end();
   }
 
   /** Cuts a file's bytes into blocks; those of OFS say whose they are. */
