@@ -81,8 +81,9 @@ function chosen(e: Event): void {
 <template>
   <Dialog title="Bring in an image" @close="emit('close')">
     <p>
-      The image of a whole drive: raw, packed as gz, xz, bz2, lzma or a zip with one image, ATR, VHD,
-      QCOW2, VDI, VMDK or VHDX, up to 64 GiB. It is told by its content; your own file stays as it is.
+      The image of a whole drive: raw, packed as gz, xz, bz2, lzma or a zip with one image, ATR,
+      VHD, QCOW2, VDI, VMDK or VHDX, up to 64 GiB. It is told by its content; your own file stays as
+      it is.
     </p>
     <ErrandLine v-if="errand" class="mt-4" :errand="errand" title="Taking it in" @stop="stop" />
     <template v-else-if="upload.isPending.value">
