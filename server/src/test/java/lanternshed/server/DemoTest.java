@@ -198,7 +198,8 @@ class DemoTest {
     assertThat(shed.get(base + "/files?volume=9").detail()).contains("no volume 9");
     assertThat(shed.get(base + "/file?volume=1&path=NONE.TXT").detail())
         .contains("no file of that path");
-    assertThat(shed.get(base + "/download?form=rar").detail()).contains("zip, xz, vhd or atr");
+    assertThat(shed.get(base + "/download?form=rar").detail())
+        .contains("zip, xz, bz2, vhd, atr, raw; not as");
   }
 
   @Test
