@@ -487,6 +487,27 @@ class WithoutADriveTest {
     assertThat(predicted.get("findings")).isEmpty();
   }
 
+  /** The kernel copies a drive of the shelf unseen; the proof sees it, and the cause is said. */
+  @Test
+  void aDriveThatRottedOnTheShelfIsNotCarried() throws Exception {
+    byte[] drive = noise(512 * 6000, 12);
+    long image = onShelf("rots.img", drive);
+    long id = open("scsi-sampler", "IMAGE", image);
+    long card = card("carrier of what rots", "CARRY-0009", 2_000_000);
+    settle(id, choice(card, "carrier-exfat", "CARRY", List.of(Map.of("imageId", image, "id", 5))));
+    String sha256 = shed.get("/api/images/" + image).json().get("sha256").asString();
+    drive[2_000_000] ^= 1;
+    Files.write(shed.home().resolve("shelf/images/" + sha256 + ".img"), drive);
+    TestShed.Answer begun = shed.post("/api/jobs/" + id + "/build", Map.of());
+    JsonNode run = shed.settled(begun.json().get("id").asLong());
+    assertThat(run.get("state").asString()).isEqualTo("FAILED");
+    assertThat(run.get("message").asString())
+        .contains("first DRIVE5.IMG")
+        .contains("is spoiled: it differs from its digest, first within the 16 MiB")
+        .endsWith("Nothing was kept.");
+    assertThat(job(id).get("builtId").asLong()).as("nothing was kept").isZero();
+  }
+
   @Test
   void anImageInAnImageOpensLikeOneFourDeepAndNoDeeper() {
     byte[] text = "the innermost".getBytes(StandardCharsets.US_ASCII);

@@ -81,6 +81,9 @@ public final class Catalogue {
   public static final List<DiskImage> DISK_IMAGES =
       List.of(new GrowingVhd(), new Qcow2(), new Vdi(), new Vmdk(), new Vhdx());
 
+  /** The sectors as they are. */
+  public static final Container RAW = new Raw();
+
   /** Files that are unpacked while they stream; the last begins as anything. */
   public static final List<Container> CONTAINERS =
       List.of(
@@ -95,7 +98,7 @@ public final class Catalogue {
           new Unread("7z", "377ABCAF271C", "7z archive"),
           new Unread("rar", "526172211A07", "RAR archive"),
           new Unread("zst", "28B52FFD", "zstd file"),
-          new Raw());
+          RAW);
 
   /** Opens what comes in. */
   public static final Unpacker UNPACKER = new Unpacker(CONTAINERS);

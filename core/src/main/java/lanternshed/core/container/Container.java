@@ -12,6 +12,9 @@ public interface Container {
   /** So many first bytes tell what a file is. */
   int HEAD = 72;
 
+  /** An unpacker may ask for so much memory; a file that wants more is refused. */
+  int MOST_KIB = 128 << 10;
+
   /** Short name as a person knows it, "gz". */
   String key();
 
@@ -40,12 +43,18 @@ public interface Container {
   Content open(InputStream file) throws IOException;
 
   /**
-   * The one file beside this one that has all sectors as they are, where this one only describes
-   * them: its plain name.
+   * A file that has all sectors as they are.
+   *
+   * @param name plain, in the same folder
+   */
+  record Beside(String name, long sectors) {}
+
+  /**
+   * The one file beside this one that has the sectors, where this one only describes them.
    *
    * @param file from its first byte on
    */
-  default Optional<String> describes(InputStream file) throws IOException {
+  default Optional<Beside> describes(InputStream file) throws IOException {
     return Optional.empty();
   }
 

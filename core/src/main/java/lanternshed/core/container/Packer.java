@@ -2,10 +2,11 @@ package lanternshed.core.container;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.Optional;
 import lanternshed.core.medium.Medium;
 
-/** Writes a whole medium in one form, a block at a time. */
-public interface Packer {
+/** A form that is written too: a whole medium, a block at a time. */
+public interface Packer extends Container {
 
   /**
    * What goes out.
@@ -25,6 +26,11 @@ public interface Packer {
         to.write(b, 0, (int) Math.min(n * 512L, bytes - s * 512));
       }
     }
+  }
+
+  @Override
+  default Optional<Packer> packer() {
+    return Optional.of(this);
   }
 
   /** What follows the name of such a file, "img.gz". */

@@ -4,7 +4,7 @@ import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.util.Optional;
+import java.util.List;
 import lanternshed.core.measure.ShedException;
 
 /**
@@ -12,59 +12,55 @@ import lanternshed.core.measure.ShedException;
  * unpacker throws at damaged content is one sentence here; what the source itself throws passes.
  */
 public final class Unpacked implements AutoCloseable {
-  private final Container form;
-  private final Container.Content content;
-  private final Source source;
-  private final InputStream stream;
 
-  /** The packed file inside, where it is packed twice. */
-  private final Optional<Unpacked> inner;
+  /** One form around what is in it. */
+  record Layer(Container form, Container.Content content, Source source, InputStream stream) {
+    static Layer of(Container form, InputStream file, Source source) throws IOException {
+      Container.Content content = guarded(source, () -> form.open(file));
+      InputStream inside = content.stream();
+      return new Layer(form, content, source, new Guarded(inside, source));
+    }
 
-  Unpacked(Container form, Container.Content content, Source source, Inside inside)
-      throws IOException {
-    this.form = form;
-    this.content = content;
-    this.source = source;
-    this.stream = form.packed() ? new Guarded(content.stream(), source) : content.stream();
-    this.inner = inside.of(stream);
+    void end() throws IOException {
+      // What the unpacker inside did not need belongs to the sum of this one all the same.
+      stream.transferTo(OutputStream.nullOutputStream());
+      guarded(
+          source,
+          () -> {
+            content.end();
+            return this;
+          });
+    }
   }
 
-  /** What is inside a stream that was unpacked. */
-  interface Inside {
-    Optional<Unpacked> of(InputStream stream) throws IOException;
+  /** The outer one first. */
+  private final List<Layer> layers;
+
+  Unpacked(List<Layer> layers) {
+    this.layers = List.copyOf(layers);
   }
 
   /** The outer form. */
   public Container form() {
-    return form;
+    return layers.get(0).form();
   }
 
   public InputStream stream() {
-    return inner.map(Unpacked::stream).orElse(stream);
+    return layers.get(layers.size() - 1).stream();
   }
 
   /**
-   * Called when all of the stream was read: its sum must be right and nothing may follow.
+   * Called when all of the stream was read: sums must be right and nothing may follow.
    *
    * @throws ShedException when it is damaged or a second image is in it
    */
   public void end() throws IOException {
-    if (inner.isPresent()) {
-      inner.get().end();
-      // What the unpacker inside did not need belongs to the sum of this one all the same.
-      stream.transferTo(OutputStream.nullOutputStream());
-    }
-    guarded(
-        source,
-        () -> {
-          content.end();
-          return this;
-        });
+    for (int i = layers.size() - 1; i >= 0; i--) layers.get(i).end();
   }
 
   @Override
   public void close() throws IOException {
-    content.stream().close();
+    stream().close();
   }
 
   /** Something that an unpacker does. */

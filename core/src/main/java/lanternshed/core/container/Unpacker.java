@@ -3,8 +3,8 @@ package lanternshed.core.container;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import lanternshed.core.measure.ShedException;
 
 /**
@@ -34,23 +34,26 @@ public record Unpacker(List<Container> forms) {
    * @throws IOException where the source itself fails
    */
   public Unpacked open(InputStream raw) throws IOException {
-    return open(raw, MOST_LAYERS);
+    List<Unpacked.Layer> layers = new ArrayList<>();
+    InputStream in = raw;
+    boolean more = true;
+    while (more) {
+      Unpacked.Layer layer = layer(in, layers.isEmpty());
+      layers.add(layer);
+      in = layer.stream();
+      more = layer.form().packed() && layers.size() < MOST_LAYERS;
+    }
+    return new Unpacked(layers);
   }
 
-  private Unpacked open(InputStream raw, int layers) throws IOException {
+  private Unpacked.Layer layer(InputStream raw, boolean outer) throws IOException {
     Unpacked.Source source = new Unpacked.Source(raw);
     BufferedInputStream in = new BufferedInputStream(source, BUFFER);
     in.mark(Container.HEAD);
     byte[] head = in.readNBytes(Container.HEAD);
     in.reset();
     Container form = of(head);
-    InputStream packed = layers < MOST_LAYERS && form.packed() ? new Bounded(in) : in;
-    Container.Content content = Unpacked.guarded(source, () -> form.open(packed));
-    return new Unpacked(
-        form,
-        content,
-        source,
-        s -> form.packed() && layers > 1 ? Optional.of(open(s, layers - 1)) : Optional.empty());
+    return Unpacked.Layer.of(form, outer || !form.packed() ? in : new Bounded(in), source);
   }
 
   /** What is packed inside something packed, which may not take for ever to give nothing. */

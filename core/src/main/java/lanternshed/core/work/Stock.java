@@ -58,17 +58,8 @@ public interface Stock {
   Optional<Content> find(String sha256);
 
   /**
-   * Gives a file's bytes to {@code sink}. Whether they are those of its digest says the {@link
+   * What becomes a file of a recipe. Whether its bytes are those of the digest says the {@link
    * Proof}, which reads what was laid down.
-   *
-   * @throws ShedException where it is not here, or has another length
-   */
-  default void copy(Recipe.FileFrom f, Sink sink) {
-    content(f).copyTo(sink);
-  }
-
-  /**
-   * What becomes a file of a recipe.
    *
    * @throws ShedException where it is not here, or has another length
    */

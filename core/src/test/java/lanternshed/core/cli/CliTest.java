@@ -92,6 +92,12 @@ class CliTest {
     assertThat(shed("image", "inspect", flat, "--json")).isZero();
     assertThat(json().get("volumes").get(0).get("files").asInt()).isEqualTo(62);
     assertThat(shed("image", "compare", flat, image)).isZero();
+    try (RandomAccessFile sectors =
+        new RandomAccessFile(folder.resolve("d-flat.vmdk").toFile(), "rw")) {
+      sectors.setLength(512 * 1000);
+    }
+    assertThat(shed("image", "inspect", flat)).isEqualTo(2);
+    assertThat(out).contains("d-flat.vmdk has 100\u202f800 sectors; it has 1\u202f000: it was cut");
     for (String tool : new String[] {"gzip", "xz", "bzip2", "lzma"}) {
       Path packed = folder.resolve("packed." + tool);
       Tool.run((tool.equals("lzma") ? "xz --format=lzma" : tool) + " -c " + image + " > " + packed);

@@ -11,6 +11,7 @@ import java.io.SequenceInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -19,8 +20,12 @@ import lanternshed.core.Tool;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.Damage;
+import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.medium.Pace;
+import lanternshed.core.medium.UnreadableException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -130,6 +135,19 @@ class ContainerTest {
               }
             });
     assertThatThrownBy(() -> unpacked(fails)).hasMessage("the line is gone");
+  }
+
+  /** A medium with a hole gives a form without its end, which nobody takes for the whole. */
+  @ParameterizedTest
+  @ValueSource(strings = {"gz", "xz", "zip", "bz2"})
+  void whatDoesNotReadIsNeverPackedAsIfItWereWhole(String c) {
+    Damage dead = new Damage(List.of(new Damage.Zone(9_000, 1, Damage.Kind.DEAD, 0)));
+    Medium hole = new FailingDrive(Samples.drive(G), dead, Pace.counted());
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    assertThatThrownBy(() -> Catalogue.packer(c).pack(parcel(hole), out))
+        .isInstanceOf(UnreadableException.class);
+    assertThatThrownBy(() -> unpacked(new ByteArrayInputStream(out.toByteArray())))
+        .isInstanceOf(ShedException.class);
   }
 
   private static byte[] unpacked(InputStream in) throws IOException {

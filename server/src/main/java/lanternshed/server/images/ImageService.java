@@ -223,10 +223,13 @@ public class ImageService {
 
   /** Opens an image for reading, held against its digests while it is read; it is never written. */
   public Medium open(ImageEntity image) {
+    return new ReadOnlyMedium(new VerifiedMedium(file(image), image.chunks(), image.sectors()));
+  }
+
+  /** Its file as it lies there, for reading only; whoever takes it digests what came of it. */
+  public FileMedium file(ImageEntity image) {
     if (!image.here()) throw gone(image);
-    return new ReadOnlyMedium(
-        new VerifiedMedium(
-            FileMedium.open(shelf.image(image.sha256())), image.chunks(), image.sectors()));
+    return FileMedium.open(shelf.image(image.sha256()));
   }
 
   /**

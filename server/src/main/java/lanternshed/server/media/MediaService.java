@@ -16,9 +16,9 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.zip.GZIPOutputStream;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.chain.Joint;
+import lanternshed.core.container.Packer;
 import lanternshed.core.container.Unpacked;
 import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Geometry;
@@ -510,14 +510,9 @@ public class MediaService {
 
   /** Everything on a medium, packed as it is read; memory does not depend on its size. */
   void pack(MediumEntity m, OutputStream to) throws IOException {
-    byte[] b = new byte[1 << 20];
-    try (Medium from = open(m, Pace.counted());
-        OutputStream out = new GZIPOutputStream(to, 1 << 16)) {
-      for (long s = 0; s < from.sectors(); s += 2048) {
-        int n = (int) Math.min(2048, from.sectors() - s);
-        from.read(s, n, b, 0);
-        out.write(b, 0, n * 512);
-      }
+    try (Medium from = open(m, Pace.counted())) {
+      Catalogue.packer("gz")
+          .pack(new Packer.Parcel(from, from.bytes(), m.name(), new byte[16]), to);
     }
   }
 

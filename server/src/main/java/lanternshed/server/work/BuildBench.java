@@ -92,7 +92,8 @@ class BuildBench extends StationBench {
     if (!proof.proved()) {
       shelf.remove(half);
       jobs.change(job.id(), j -> j.setProof(Json.write(view)));
-      throw new ShedException("Not proved: " + view.why() + " Nothing was kept.");
+      String shelfs = stock.spoiled(recipe, progress).map(s -> " " + s).orElse("");
+      throw new ShedException("Not proved: " + view.why() + shelfs + " Nothing was kept.");
     }
     return storing.finish(
         w,

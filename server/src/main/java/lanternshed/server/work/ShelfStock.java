@@ -3,9 +3,12 @@ package lanternshed.server.work;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.work.FileContent;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Recipe;
 import lanternshed.core.work.Stock;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -31,7 +34,26 @@ class ShelfStock implements Stock {
     return images.find(sha256).map(Image::new);
   }
 
-  /** Read through its digests, so that a spoiled file is named where it is spoiled. */
+  /**
+   * What is spoiled of the images that a recipe names, in a sentence; empty where nothing is. The
+   * kernel copies them unseen, so this is asked when the proof found other bytes.
+   */
+  Optional<String> spoiled(Recipe recipe, Progress progress) {
+    return recipe.volumes().stream()
+        .flatMap(p -> p.files().stream())
+        .flatMap(f -> images.find(f.sha256()).stream())
+        .flatMap(i -> images.spoiled(i, progress).stream().map(why -> spoiled(i, why)))
+        .findFirst();
+  }
+
+  private static String spoiled(ImageEntity i, String why) {
+    return "On the shelf, "
+        + i.name()
+        + " is spoiled: "
+        + why
+        + ". Bring a good copy in again; it takes its place.";
+  }
+
   private final class Image implements Content {
     private final ImageEntity image;
 
@@ -42,6 +64,11 @@ class ShelfStock implements Stock {
     @Override
     public long bytes() {
       return image.sectors() * 512;
+    }
+
+    @Override
+    public Optional<FileMedium> file() {
+      return Optional.of(images.file(image));
     }
 
     @Override

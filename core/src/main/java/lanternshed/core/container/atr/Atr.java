@@ -3,15 +3,13 @@ package lanternshed.core.container.atr;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.util.Optional;
-import lanternshed.core.container.Container;
 import lanternshed.core.container.Marks;
 import lanternshed.core.container.Packer;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.ShedException;
 
 /** Sixteen bytes before a small disk's sectors: mark, length in paragraphs, sector size. */
-public final class Atr implements Container, Packer {
+public final class Atr implements Packer {
   private static final int HEADER = 16;
   private static final int PARAGRAPH = 16;
 
@@ -41,11 +39,6 @@ public final class Atr implements Container, Packer {
   public Content open(InputStream file) throws IOException {
     file.skipNBytes(HEADER);
     return () -> file;
-  }
-
-  @Override
-  public Optional<Packer> packer() {
-    return Optional.of(this);
   }
 
   @Override

@@ -11,9 +11,6 @@ import org.tukaani.xz.LZMAInputStream;
  * length that is unknown or sensible. Read only: xz is the better one to send.
  */
 public final class Lzma implements Container {
-  /** It may ask for this much to unpack; more is refused. */
-  private static final int MOST_KIB = 128 << 10;
-
   private static final int HEADER = 13;
   private static final int PROPERTIES = 0x5D;
 

@@ -3,12 +3,10 @@ package lanternshed.core.container.raw;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.util.Optional;
-import lanternshed.core.container.Container;
 import lanternshed.core.container.Packer;
 
 /** The sectors as they are; what begins as nothing else. */
-public final class Raw implements Container, Packer {
+public final class Raw implements Packer {
   @Override
   public String key() {
     return "raw";
@@ -27,11 +25,6 @@ public final class Raw implements Container, Packer {
   @Override
   public Content open(InputStream file) {
     return () -> file;
-  }
-
-  @Override
-  public Optional<Packer> packer() {
-    return Optional.of(this);
   }
 
   @Override

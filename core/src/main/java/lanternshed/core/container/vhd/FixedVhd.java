@@ -7,7 +7,6 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Optional;
-import lanternshed.core.container.Container;
 import lanternshed.core.container.Packer;
 
 /**
@@ -15,7 +14,7 @@ import lanternshed.core.container.Packer;
  * (Virtual Hard Disk Image Format Specification 1.0, big endian). It begins as any image does and
  * is told by its end.
  */
-public final class FixedVhd implements Container, Packer {
+public final class FixedVhd implements Packer {
   private static final byte[] COOKIE = "conectix".getBytes(StandardCharsets.US_ASCII);
   private static final int SIZE = 512;
   private static final int CURRENT_SIZE = 48;
@@ -42,11 +41,6 @@ public final class FixedVhd implements Container, Packer {
   @Override
   public Content open(InputStream file) {
     return () -> file;
-  }
-
-  @Override
-  public Optional<Packer> packer() {
-    return Optional.of(this);
   }
 
   @Override

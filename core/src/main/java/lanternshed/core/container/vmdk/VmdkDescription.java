@@ -31,7 +31,7 @@ public final class VmdkDescription implements Container {
   private static final int LONGEST_NAME = 60;
 
   /** A run of the drive's sectors in a file beside. */
-  private record Extent(String kind, String file, String from) {
+  private record Extent(long sectors, String kind, String file, String from) {
     boolean flat() {
       return kind.equals("FLAT") && (from == null || from.matches("0+"));
     }
@@ -64,11 +64,11 @@ public final class VmdkDescription implements Container {
   }
 
   @Override
-  public Optional<String> describes(InputStream file) throws IOException {
+  public Optional<Beside> describes(InputStream file) throws IOException {
     String text = text(file);
     List<Extent> all = extents(text);
     return all.size() == 1 && all.get(0).flat() && all.get(0).beside() && !Vmdk.differs(text)
-        ? Optional.of(all.get(0).file)
+        ? Optional.of(new Beside(all.get(0).file, all.get(0).sectors))
         : Optional.empty();
   }
 
@@ -80,7 +80,13 @@ public final class VmdkDescription implements Container {
     return text.lines()
         .map(l -> EXTENT.matcher(l.strip()))
         .filter(Matcher::matches)
-        .map(m -> new Extent(m.group(2).toUpperCase(Locale.ROOT), m.group(3), m.group(4)))
+        .map(
+            m ->
+                new Extent(
+                    Long.parseLong(m.group(1)),
+                    m.group(2).toUpperCase(Locale.ROOT),
+                    m.group(3),
+                    m.group(4)))
         .toList();
   }
 

@@ -3,11 +3,9 @@ package lanternshed.core.container.zip;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.util.Optional;
 import java.util.zip.CRC32;
 import java.util.zip.CheckedInputStream;
 import java.util.zip.ZipException;
-import lanternshed.core.container.Container;
 import lanternshed.core.container.Marks;
 import lanternshed.core.container.Packer;
 import lanternshed.core.measure.ShedException;
@@ -16,7 +14,7 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveInputStream;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 
 /** A zip with one file in it. */
-public final class Zip implements Container, Packer {
+public final class Zip implements Packer {
   /** 1980: the first time a zip can say; the same image packed twice is the same file. */
   private static final long FIRST_TIME = 315_532_800_000L;
 
@@ -84,11 +82,6 @@ public final class Zip implements Container, Packer {
   private static String safe(String name) {
     String s = name.replaceAll("\\p{Cntrl}", "");
     return s.length() > LONGEST_NAME ? s.substring(0, LONGEST_NAME) : s;
-  }
-
-  @Override
-  public Optional<Packer> packer() {
-    return Optional.of(this);
   }
 
   @Override

@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Tool;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.container.Container;
 import lanternshed.core.container.Unpacked;
 import lanternshed.core.measure.ShedException;
 import org.junit.jupiter.api.Test;
@@ -49,12 +50,13 @@ class VmdkDescriptionTest {
     Path made = folder.resolve("drive.vmdk");
     Tool.run("qemu-img create -q -f vmdk -o subformat=" + form + " " + made + " " + size);
     assertThat(refused(Files.newInputStream(made))).contains(said).contains("\"drive-");
-    Optional<String> beside;
+    Optional<Container.Beside> beside;
     try (InputStream in = Files.newInputStream(made)) {
       beside = new VmdkDescription().describes(in);
     }
     assertThat(beside.isPresent()).isEqualTo(said.startsWith("Bring"));
-    beside.ifPresent(name -> assertThat(folder.resolve(name)).hasSize(8 << 20));
+    beside.ifPresent(
+        b -> assertThat(folder.resolve(b.name())).hasSize(8 << 20).hasSize(b.sectors() * 512));
   }
 
   @Test
@@ -69,7 +71,7 @@ class VmdkDescriptionTest {
         Unpacked o =
             Catalogue.UNPACKER.open(
                 Files.newInputStream(
-                    folder.resolve(new VmdkDescription().describes(in).orElseThrow())))) {
+                    folder.resolve(new VmdkDescription().describes(in).orElseThrow().name())))) {
       assertThat(o.stream().readAllBytes()).isEqualTo(b);
     }
   }
