@@ -48,9 +48,6 @@ public final class ImageBuilder {
   /** Whether only what a start needs is laid down. */
   private boolean trial;
 
-  private long done;
-  private long total;
-
   private ImageBuilder(
       Recipe recipe, Optional<Medium> source, Stock stock, Medium target, Progress progress) {
     this.recipe = recipe;
@@ -140,7 +137,6 @@ public final class ImageBuilder {
       target.flush();
       return;
     }
-    for (Recipe.Part p : recipe.volumes()) total += p.length() * 512;
     for (Recipe.Part p : recipe.volumes()) if (!trial || p.active()) volume(p);
     tables()
         .write(
@@ -219,23 +215,22 @@ public final class ImageBuilder {
               recipe.geometry(),
               p.start(),
               code,
-              (n, all) -> tell("growing " + p.label(), n * 512));
-      done += p.length() * 512;
+              (n, all) -> progress.at("growing " + p.label(), n * 512, all * 512));
       return;
     }
+    FileSet set = files(p, old);
+    long all = set.items().stream().mapToLong(FileSet.Item::bytes).sum();
     long[] wrote = {0};
     Maker maker = Catalogue.maker(p.kind());
     maker.write(
         maker.layout(wish(recipe, p)),
-        files(p, old),
+        set,
         slice,
         code,
         (path, bytes) -> {
           wrote[0] += bytes;
-          tell("writing the files of " + p.label(), wrote[0]);
+          progress.at("writing the files of " + p.label(), wrote[0], all);
         });
-    done += p.length() * 512;
-    tell("writing " + p.label(), 0);
   }
 
   private FileSet files(Recipe.Part p, Optional<Volume> old) {
@@ -278,10 +273,6 @@ public final class ImageBuilder {
   /** A folder of this computer, looked at once. */
   private HostFolder folder(Recipe.Part p) {
     return folders.computeIfAbsent(p.folder(), f -> HostFolder.read(Path.of(f)));
-  }
-
-  private void tell(String phase, long inVolume) {
-    progress.at(phase, Math.min(total, done + inVolume), total);
   }
 
   static Maker.Wish wish(Recipe recipe, Recipe.Part p) {

@@ -97,7 +97,16 @@ class CarrierTest {
     }
     Path straight = folder.resolve("straight.img");
     try (FileMedium m = FileMedium.create(straight, r.sectors())) {
-      ImageBuilder.build(r, Optional.empty(), files(shelf), m, Progress.NONE);
+      long[] last = new long[2];
+      Progress progress =
+          (phase, done, total) -> {
+            assertThat(phase).startsWith("writing the files of");
+            assertThat(done).isBetween(last[0], total);
+            last[0] = done;
+            last[1] = total;
+          };
+      ImageBuilder.build(r, Optional.empty(), files(shelf), m, progress);
+      assertThat(last).as("how far it was at the end").containsOnly(3_000_320 + 70_656);
     }
     assertThat(Files.mismatch(straight, card)).as("copied by the kernel").isEqualTo(-1);
     Tool.run("dd if=" + card + " of=" + volume + " bs=4M skip=1 conv=sparse status=none");

@@ -90,8 +90,8 @@ public class ImageService {
       while (chunk < i.chunks().size() && i.chunks().get(chunk).equals(now.chunks().get(chunk)))
         chunk++;
       return Optional.of(
-          "it differs from its digest, first within the 16 MiB from "
-              + Say.sectors((long) chunk * Digests.CHUNK_BYTES / 512)
+          "it differs from its digest, first within the 16 MiB from sector "
+              + Say.count((long) chunk * Digests.CHUNK_BYTES / 512)
               + " on");
     } catch (ShedException e) {
       return Optional.of(e.getMessage());

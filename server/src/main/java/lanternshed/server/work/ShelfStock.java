@@ -47,9 +47,9 @@ class ShelfStock implements Stock {
   }
 
   private static String spoiled(ImageEntity i, String why) {
-    return "On the shelf, "
+    return "On the shelf \""
         + i.name()
-        + " is spoiled: "
+        + "\" is spoiled: "
         + why
         + ". Bring a good copy in again; it takes its place.";
   }
