@@ -503,7 +503,8 @@ class WithoutADriveTest {
     assertThat(run.get("state").asString()).isEqualTo("FAILED");
     assertThat(run.get("message").asString())
         .contains("first DRIVE5.IMG")
-        .contains("\" is spoiled: it differs from its digest, first within the 16 MiB from sector 0 on")
+        .contains(
+            "\" is spoiled: it differs from its digest, first within the 16 MiB from sector 0 on")
         .endsWith("Nothing was kept.");
     assertThat(job(id).get("builtId").asLong()).as("nothing was kept").isZero();
   }
