@@ -19,6 +19,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.medium.Settling;
 import lanternshed.core.survey.Inside;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
@@ -417,8 +418,7 @@ final class ImageCommand extends EditCommands implements Runnable {
         FileMedium target = FileMedium.create(half, recipe.sectors())) {
       Optional<Medium> s = Optional.ofNullable(source);
       Stock stock = files == null ? Stock.EMPTY : new FolderStock(files);
-      ImageBuilder.build(recipe, s, stock, target, Progress.NONE);
-      Proof p = Proof.of(recipe, s, target, recipe.sectors(), Progress.NONE);
+      Proof p = proved(recipe, s, stock, target);
       Files.move(half, to);
       List<LinkRow> links =
           p.boot().links().stream()
@@ -441,6 +441,12 @@ final class ImageCommand extends EditCommands implements Runnable {
       throw new ShedException("The image cannot be kept: " + e.getMessage() + ".", e);
     } finally {
       delete(half);
+    }
+  }
+
+  private static Proof proved(Recipe recipe, Optional<Medium> source, Stock stock, Medium to) {
+    try (Settling safe = ImageBuilder.build(recipe, source, stock, to, Progress.NONE)) {
+      return Proof.of(recipe, source, to, recipe.sectors(), Progress.NONE);
     }
   }
 

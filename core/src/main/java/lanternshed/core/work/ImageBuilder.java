@@ -17,6 +17,7 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Settling;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.survey.Volumes;
@@ -101,10 +102,13 @@ public final class ImageBuilder {
    *
    * @param source the image that the content comes from; empty where the recipe needs none
    * @param stock where files come from that the recipe names by digest
+   * @return what makes safe all that was written, while the proof is made; closed before the image
+   *     is kept
    */
-  public static void build(
+  public static Settling build(
       Recipe recipe, Optional<Medium> source, Stock stock, Medium target, Progress progress) {
     new ImageBuilder(recipe, source, stock, target, progress).build();
+    return Settling.of(target);
   }
 
   /**
@@ -134,7 +138,6 @@ public final class ImageBuilder {
           target,
           0,
           (n, all) -> progress.at("copying sectors", n, all));
-      target.flush();
       return;
     }
     for (Recipe.Part p : recipe.volumes()) if (!trial || p.active()) volume(p);
@@ -145,7 +148,6 @@ public final class ImageBuilder {
             tableCode(),
             HexFormat.fromHexDigitsToLong(recipe.signature()),
             recipe.volumes().stream().map(ImageBuilder::slot).toList());
-    target.flush();
   }
 
   private void check() {

@@ -7,6 +7,7 @@ import lanternshed.core.boot.Around;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.Settling;
 import lanternshed.core.work.Digests;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
@@ -84,9 +85,10 @@ class BuildBench extends StationBench {
     try (Medium from = source.map(images::open).orElse(null);
         Medium to = FileMedium.create(half, recipe.sectors())) {
       Optional<Medium> content = Optional.ofNullable(from);
-      ImageBuilder.build(recipe, content, stock, to, progress);
-      proof = Proof.of(recipe, content, to, around, progress);
-      digests = Digests.of(to, progress, "digesting the image");
+      try (Settling safe = ImageBuilder.build(recipe, content, stock, to, progress)) {
+        proof = Proof.of(recipe, content, to, around, progress);
+        digests = Digests.of(to, progress, "digesting the image");
+      }
     }
     ProofView view = ProofView.of(proof);
     if (!proof.proved()) {
