@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
@@ -13,27 +12,13 @@ import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import lanternshed.core.catalogue.Catalogue;
-import lanternshed.core.chain.ChainFinder;
-import lanternshed.core.chain.Drawer;
-import lanternshed.core.chain.HostSide;
-import lanternshed.core.family.Families;
-import lanternshed.core.fault.Cost;
-import lanternshed.core.fault.Part;
-import lanternshed.core.fault.PartKind;
-import lanternshed.core.fault.PartKinds;
-import lanternshed.core.fault.Reasoner;
-import lanternshed.core.fault.Suspicion;
-import lanternshed.core.fault.Trial;
-import lanternshed.core.fault.World;
 import lanternshed.core.machine.Card;
-import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
-import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Settling;
 import lanternshed.core.node.AskedNodes;
 import lanternshed.core.node.NodeNow;
@@ -139,14 +124,15 @@ final class Bench implements Callable<Integer> {
     if (only.contains("mend")) mend();
     if (only.contains("start")) start();
     if (only.contains("survey")) survey();
-    if (only.contains("fault")) fault();
     if (only.contains("build")) build("3 000 files, 900 MB, 30 folders", 300_000, true);
     if (only.contains("small")) build("3 000 files of 4 KiB, 30 folders", 4096, false);
-    if (only.contains("plan")) plan();
-    if (only.contains("chain")) chain();
+    for (QuickBench row : QuickBench.values()) {
+      if (!only.contains(row.key())) continue;
+      row.measure().forEach(f -> out.println(f.text()));
+      out.flush();
+    }
     if (only.contains("crossing")) CrossingBench.print(out);
     if (only.contains("formats")) FormatBench.print(out);
-    if (only.contains("processor")) ProcessorBench.print(out);
     if (only.contains("heap")) heap();
     return Shed.CLEAN;
   }
@@ -228,27 +214,6 @@ final class Bench implements Callable<Integer> {
     remove(ours, theirs);
   }
 
-  /** Chains of one machine over a drawer of 300 kinds (H-1); no general tool does that. */
-  private void chain() {
-    List<Drawer.Item> items = new ArrayList<>();
-    for (int i = 0; items.size() < 300; i++) {
-      for (Drawer.Item x : Drawer.empty().items()) {
-        if (items.size() < 300) items.add(new Drawer.Item(x.piece(), i % 3, "box " + i));
-      }
-    }
-    HostSide host = HostSide.of(Profiles.get("controller-pc"));
-    long[] nanos = new long[20];
-    for (int i = 0; i < nanos.length; i++) {
-      long t = System.nanoTime();
-      new ChainFinder(host, new Drawer(items), 1, Optional.empty()).find();
-      nanos[i] = System.nanoTime() - t;
-    }
-    Arrays.sort(nanos);
-    out.printf(
-        "chains over 300 kinds of part: %.1f ms, the slowest of 20 %.1f ms%n",
-        nanos[10] / 1e6, nanos[19] / 1e6);
-  }
-
   /** An image on a block device past the cache, and read back from it; needs a loop device. */
   private void card() throws IOException {
     Path image = folder.resolve("image.img");
@@ -300,61 +265,6 @@ final class Bench implements Callable<Integer> {
   }
 
   /** The planner's answer for every family that is laid out, and a folder of 10 000 entries. */
-  private void plan() {
-    Card card = new Card("card", 0, 60_000_000);
-    long slowest = 0;
-    String which = "";
-    for (Profile p : Profiles.all()) {
-      if (!p.planned()) continue;
-      Strategy strategy = Families.of(p).carries() ? Strategy.CARRY : Strategy.REBUILD;
-      PlanRequest r =
-          new PlanRequest(
-              p.key(),
-              "",
-              "",
-              card,
-              List.of(),
-              strategy,
-              PlanRequest.School.MACHINE,
-              List.of(),
-              false,
-              List.of());
-      for (int i = 0; i < 20; i++) Planner.plan(p, r, NOTHING);
-      long t = System.nanoTime();
-      Planner.plan(p, r, NOTHING);
-      long took = System.nanoTime() - t;
-      if (took > slowest) which = p.key();
-      slowest = Math.max(slowest, took);
-    }
-    out.printf("%-44s %9.4f %s%n", "slowest plan of all families", slowest / 1e9, which);
-    MemoryMedium m = new MemoryMedium(200_000);
-    Maker maker = Catalogue.maker("FAT16");
-    FileSet files = new FileSet();
-    files.folder("MANY", 0, 0);
-    for (int i = 0; i < 10_000; i++) {
-      files.file(
-          String.format("MANY/A long name, number %05d.txt", i),
-          10,
-          0,
-          0,
-          s -> s.take(new byte[10], 0, 10));
-    }
-    Maker.Wish wish =
-        new Maker.Wish(
-            Optional.of("FAT16"), 200_000, 0, 0, 0, new Geometry(200, 16, 63), "", 0, true, 0);
-    maker.write(maker.layout(wish), files, m, new byte[0], (path, n) -> {});
-    for (int i = 0; i < 3; i++) {
-      long t = System.nanoTime();
-      int n = Volumes.find(m, 0).volume().all().size();
-      double took = (System.nanoTime() - t) / 1e9;
-      if (i != 1) {
-        out.printf(
-            "%-44s %9.4f %d entries%n",
-            (i == 0 ? "first" : "warm") + " listing of 10 000 long names", took, n);
-      }
-    }
-  }
-
   private void rescue() throws IOException {
     Path source = folder.resolve("clean.img");
     fill(source, 1L << 30);
@@ -618,53 +528,6 @@ final class Bench implements Callable<Integer> {
     out.printf("survey of a 64 GiB image with a FAT32 volume of 47.7 GiB: %.3f s%n", t[ROUNDS / 2]);
     out.flush();
     remove(image);
-  }
-
-  /** Twenty parts and sixty tests, as a board may come to. */
-  private void fault() {
-    List<Part> parts = new java.util.ArrayList<>();
-    List<PartKind> kinds = PartKinds.all();
-    var free = new Cost(5, 0, 0);
-    for (int i = 0; i < 20; i++) {
-      parts.add(
-          new Part(
-              "" + i,
-              "part " + i,
-              kinds.get(i % kinds.size()).key(),
-              i % 5 == 0 ? "group" : "",
-              i < 12,
-              free,
-              Suspicion.USUAL));
-    }
-    Random random = new Random(60);
-    List<Trial> trials = new java.util.ArrayList<>();
-    for (int t = 1; t <= 60; t++) {
-      java.util.Set<String> in = new java.util.HashSet<>();
-      for (int p = 0; p < 20; p++) if (random.nextInt(2) == 0) in.add("" + p);
-      boolean fails = in.contains("3") && in.contains("7");
-      in.add("1");
-      trials.add(
-          new Trial(
-              t,
-              "test " + t,
-              in,
-              "op " + t % 3,
-              fails ? Trial.Outcome.FAILS : Trial.Outcome.WORKS,
-              ""));
-    }
-    var world = new World(parts, trials, List.of());
-    double[] ms = new double[21];
-    for (int i = 0; i < ms.length; i++) {
-      long t = System.nanoTime();
-      Reasoner.reason(world);
-      ms[i] = (System.nanoTime() - t) / 1e6;
-    }
-    double first = ms[0];
-    Arrays.sort(ms);
-    out.printf(
-        "fault board of 20 parts and 60 tests: %.1f ms, the first time %.1f ms%n",
-        ms[ms.length / 2], first);
-    out.flush();
   }
 
   private void build(String name, int size, boolean checkToo) throws IOException {

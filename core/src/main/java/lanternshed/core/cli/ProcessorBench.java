@@ -1,6 +1,5 @@
 package lanternshed.core.cli;
 
-import java.io.PrintWriter;
 import java.util.HexFormat;
 import lanternshed.core.cpu.Bus;
 import lanternshed.core.cpu.Cpu;
@@ -47,7 +46,7 @@ final class ProcessorBench {
     }
   }
 
-  static void print(PrintWriter out) {
+  static double millionsASecond() {
     double best = 0;
     for (int i = 0; i < ROUNDS; i++) {
       Cpu cpu = new Cpu(new Memory(), new Nothing(), Level.I8086);
@@ -60,6 +59,6 @@ final class ProcessorBench {
       cpu.run(STEPS);
       best = Math.max(best, STEPS * 1000.0 / (System.nanoTime() - t));
     }
-    out.printf("%-44s %9.0f million a second%n", "instructions of the rehearsal, one core", best);
+    return best;
   }
 }

@@ -2,11 +2,10 @@ package lanternshed.core.fault;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Set;
+import java.util.stream.IntStream;
 import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Reasoning.Advice;
 import lanternshed.core.fault.Reasoning.OutcomeLeaves;
@@ -18,8 +17,6 @@ import lanternshed.core.measure.Sum;
  * mutual information between outcome and hypothesis, in bits (Shannon 1948).
  */
 final class Advisor {
-  private static final int MOST_HYPOTHESES = 1500;
-  private static final int MOST_BASES = 14;
   private static final double NOTHING_TOLD = 0.004;
 
   /** Within this of the best, a control goes first (D-4). */
@@ -42,50 +39,61 @@ final class Advisor {
     }
   }
 
-  private record Scored(Candidate c, double bits) {
+  /**
+   * @param index of the candidate
+   */
+  private record Scored(int index, Candidate c, double bits) {
     double score() {
       return bits / c.cost().weight();
     }
   }
 
-  private Advisor() {}
+  private final Posterior posterior;
+  private final List<H> left;
 
-  static List<Advice> advise(Posterior all) {
-    List<Candidate> candidates = candidates(all);
-    List<H> left = left(all);
+  /** The shares of what is left, of 1 together. */
+  private final double[] weights;
+
+  private final Forecast forecast;
+  private final List<Candidate> candidates;
+
+  /**
+   * @param candidates the tests to choose from
+   */
+  Advisor(Posterior posterior, Explanations explanations, List<Candidate> candidates) {
+    this.posterior = posterior;
+    this.left = explanations.likeliest();
+    double held = left.stream().mapToDouble(H::share).sum();
+    this.weights = left.stream().mapToDouble(h -> h.share() / held).toArray();
+    this.forecast = new Forecast(posterior, left, candidates);
+    this.candidates = candidates;
+  }
+
+  static List<Advice> advise(Posterior posterior, Explanations explanations) {
+    return new Advisor(posterior, explanations, candidates(posterior)).advise();
+  }
+
+  private List<Advice> advise() {
     // Without a failure there is nothing to split yet: the first test is to see one.
-    if (all.failing.isEmpty()) {
-      return candidates.stream().map(c -> advice(all, left, new Scored(c, 0), candidates)).toList();
+    if (posterior.failing().isEmpty()) {
+      return IntStream.range(0, candidates.size())
+          .mapToObj(i -> advice(new Scored(i, candidates.get(i), 0)))
+          .toList();
     }
-    return rank(all, left, weights(left), candidates).stream()
-        .limit(3)
-        .map(s -> advice(all, left, s, candidates))
-        .toList();
+    return rank(weights).stream().limit(3).map(this::advice).toList();
   }
 
   /** The best of these tests by information alone, as {@code -1} when none tells anything. */
-  static int best(Posterior all, List<Candidate> candidates) {
-    List<H> left = left(all);
-    List<Scored> ranked = rank(all, left, weights(left), candidates);
-    return ranked.isEmpty() ? -1 : candidates.indexOf(ranked.get(0).c());
+  int best() {
+    List<Scored> ranked = rank(weights);
+    return ranked.isEmpty() ? -1 : ranked.get(0).index();
   }
 
-  /** What a test should tell apart: the likeliest hypotheses, which hold nearly all there is. */
-  private static List<H> left(Posterior all) {
-    return all.hypotheses().stream().limit(MOST_HYPOTHESES).toList();
-  }
-
-  private static double[] weights(List<H> left) {
-    double total = left.stream().mapToDouble(H::share).sum();
-    return left.stream().mapToDouble(h -> h.share() / total).toArray();
-  }
-
-  private static List<Scored> rank(
-      Posterior all, List<H> left, double[] weight, List<Candidate> candidates) {
+  private List<Scored> rank(double[] weight) {
+    double[] bits = forecast.bits(weight);
     List<Scored> out = new ArrayList<>();
-    for (Candidate c : candidates) {
-      double bits = bits(all, left, weight, c);
-      if (bits > NOTHING_TOLD) out.add(new Scored(c, bits));
+    for (int i = 0; i < bits.length; i++) {
+      if (bits[i] > NOTHING_TOLD) out.add(new Scored(i, candidates.get(i), bits[i]));
     }
     out.sort(Comparator.comparingDouble(Scored::score).reversed());
     for (int i = 1; i < out.size() && out.get(i).score() >= TIE * out.get(0).score(); i++) {
@@ -96,23 +104,7 @@ final class Advisor {
     return out;
   }
 
-  private static double bits(Posterior all, List<H> left, double[] weight, Candidate c) {
-    double fails = 0;
-    double inside = 0;
-    for (int i = 0; i < weight.length; i++) {
-      double p = all.reportedToFail(left.get(i), c.parts(), c.operation());
-      fails += weight[i] * p;
-      inside += weight[i] * entropy(p);
-    }
-    return entropy(fails) - inside;
-  }
-
-  private static double entropy(double p) {
-    if (p <= 1e-12 || p >= 1 - 1e-12) return 0;
-    return -(p * Math.log(p) + (1 - p) * Math.log(1 - p)) / Math.log(2);
-  }
-
-  private static Advice advice(Posterior all, List<H> left, Scored s, List<Candidate> candidates) {
+  private Advice advice(Scored s) {
     Candidate c = s.c();
     Sum sum =
         Sum.of("D-3", c.title())
@@ -128,64 +120,62 @@ final class Advisor {
             .done();
     return new Advice(
         c.title(),
-        all.partsOf(c.parts()).stream().map(Part::id).toList(),
+        posterior.partsOf(c.parts()).stream().map(Part::id).toList(),
         c.operation(),
         c.cost(),
         c.control(),
         (int) Math.round(s.bits() * 1000),
-        leaves(all, left, c, false, candidates),
-        leaves(all, left, c, true, candidates),
+        leaves(s.index(), false),
+        leaves(s.index(), true),
         sum);
   }
 
-  private static OutcomeLeaves leaves(
-      Posterior all, List<H> left, Candidate c, boolean fails, List<Candidate> candidates) {
-    double[] weight = weights(left);
+  private OutcomeLeaves leaves(int candidate, boolean fails) {
+    double[] weight = weights.clone();
+    double[] p = forecast.reportedToFail(candidate);
     double share = 0;
     for (int i = 0; i < weight.length; i++) {
-      double p = all.reportedToFail(left.get(i), c.parts(), c.operation());
-      weight[i] *= fails ? p : 1 - p;
+      weight[i] *= fails ? p[i] : 1 - p[i];
       share += weight[i];
     }
     if (share <= 0) return new OutcomeLeaves(0, List.of(), "");
-    if (!fails && all.failing.isEmpty()) {
+    if (!fails && posterior.failing().isEmpty()) {
       return new OutcomeLeaves(
           Reasoner.thousandths(share),
           List.of("nothing: the fault did not show; note what was different"),
           "");
     }
     for (int i = 0; i < weight.length; i++) weight[i] /= share;
-    Map<String, Double> byName = new LinkedHashMap<>();
-    for (int i = 0; i < weight.length; i++) {
-      byName.merge(name(all, left.get(i)), weight[i], Double::sum);
-    }
+    double[] byName = forecast.byElements(weight);
     List<String> names =
-        byName.entrySet().stream()
-            .filter(e -> e.getValue() > 0.02)
-            .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
+        IntStream.range(0, byName.length)
+            .filter(row -> byName[row] > 0.02)
+            .boxed()
+            .sorted(Comparator.comparingDouble(row -> -byName[row]))
             .limit(3)
-            .map(
-                e ->
-                    e.getKey()
-                        + " ("
-                        + String.format(Locale.ROOT, "%.2f", Math.min(0.99, e.getValue()))
-                        + ")")
+            .map(row -> name(forecast.first(row)) + odds(byName[row]))
             .toList();
-    List<Candidate> rest = candidates.stream().filter(x -> !x.equals(c)).toList();
-    List<Scored> then = rank(all, left, weight, rest);
-    return new OutcomeLeaves(
-        Reasoner.thousandths(share), names, then.isEmpty() ? "" : then.get(0).c().title());
+    String then =
+        rank(weight).stream()
+            .filter(x -> x.index() != candidate)
+            .findFirst()
+            .map(x -> x.c().title())
+            .orElse("");
+    return new OutcomeLeaves(Reasoner.thousandths(share), names, then);
   }
 
-  private static String name(Posterior all, H h) {
-    if (h.a() < 0) return "nothing: it was misjudged";
-    String a = all.name(all.elements.get(h.a() / 2));
-    return h.b() < 0 ? a : a + ", and " + all.name(all.elements.get(h.b() / 2));
+  private String name(H h) {
+    if (h.a() == Posterior.NONE) return "nothing: it was misjudged";
+    String a = posterior.name(h.a() / 2);
+    return h.b() == Posterior.NONE ? a : a + ", and " + posterior.name(h.b() / 2);
+  }
+
+  private static String odds(double share) {
+    return " (" + String.format(Locale.ROOT, "%.2f", Math.min(0.99, share)) + ")";
   }
 
   /** Every test that the parts at hand allow and that was not done yet. */
-  static List<Candidate> candidates(Posterior all) {
-    Candidates c = new Candidates(all);
-    return c.all();
+  static List<Candidate> candidates(Posterior posterior) {
+    return new Candidates(posterior).all();
   }
 }

@@ -33,7 +33,7 @@ final class Candidates {
   }
 
   List<Candidate> all() {
-    if (all.failing.isEmpty()) {
+    if (all.failing().isEmpty()) {
       long fitted =
           all.bits(all.world.parts().stream().filter(Part::fitted).map(Part::id).toList());
       if (fitted != 0) {
@@ -48,7 +48,7 @@ final class Candidates {
       return List.copyOf(out.values());
     }
     List<String> operations =
-        all.failing.stream()
+        all.failing().stream()
             .map(Trial::operation)
             .filter(o -> !o.equals(Trial.READING))
             .distinct()
@@ -72,7 +72,7 @@ final class Candidates {
 
   private List<Trial> bases() {
     Set<Long> seen = new HashSet<>();
-    List<Trial> order = new ArrayList<>(all.failing);
+    List<Trial> order = new ArrayList<>(all.failing());
     // The newest failure is the bench as it stands.
     order.sort(Comparator.comparingInt(Trial::number).reversed());
     all.trials().stream().filter(t -> t.bad() == 0).forEach(order::add);

@@ -33,14 +33,6 @@ record Element(long one, long other, String group, boolean offered) {
     return (parts & one) != 0 && (other == 0 || (parts & other) != 0);
   }
 
-  /** Whether one is a part and the other a pair or group with it: the part alone says as much. */
-  boolean overlaps(Element o) {
-    if (single() == o.single()) return false;
-    Element part = single() ? this : o;
-    Element pair = single() ? o : this;
-    return ((pair.one | pair.other) & part.one) != 0;
-  }
-
   /** All singles, pairs, and parts with whole groups of two and more, named or offered. */
   static List<Element> all(World w) {
     int n = w.parts().size();

@@ -12,7 +12,7 @@ import tools.jackson.core.type.TypeReference;
  * @param matches a pattern that is found in the operation's name
  * @param needs of each group of kinds one must take part, or be stood in for
  */
-record Operation(String matches, List<Set<String>> needs) {
+record Operation(Pattern matches, List<Set<String>> needs) {
   private static final List<Operation> ALL =
       FaultData.read("/faults/operations.json", new TypeReference<List<Operation>>() {});
 
@@ -37,7 +37,7 @@ record Operation(String matches, List<Set<String>> needs) {
 
   private static List<Set<String>> needs(String operation) {
     return ALL.stream()
-        .filter(o -> Pattern.compile(o.matches()).matcher(operation).find())
+        .filter(o -> o.matches().matcher(operation).find())
         .findFirst()
         .map(Operation::needs)
         .orElse(List.of());

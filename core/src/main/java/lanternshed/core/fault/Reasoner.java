@@ -32,12 +32,13 @@ public final class Reasoner {
 
   public static Reasoning reason(World world) {
     Posterior p = new Posterior(world);
-    List<One> all = Explanations.of(p);
-    if (p.failing.isEmpty()) return nothingFails(p);
-    List<One> told = all.stream().filter(o -> o.share() >= 0.001).toList();
-    List<Explanation> shown = told.stream().limit(MOST_SHOWN).map(o -> explanation(p, o)).toList();
+    Explanations all = Explanations.of(p);
+    if (p.failing().isEmpty()) return nothingFails(p, all);
+    List<One> told = all.told();
+    List<Explanation> shown =
+        told.stream().limit(MOST_SHOWN).map(o -> explanation(p, all, o)).toList();
     double listed = told.stream().limit(MOST_SHOWN).mapToDouble(One::share).sum();
-    List<Reasoning.Advice> next = Advisor.advise(p);
+    List<Reasoning.Advice> next = Advisor.advise(p, all);
     String note =
         !next.isEmpty()
             ? ""
@@ -47,7 +48,7 @@ public final class Reasoner {
         shown,
         told.size() - shown.size(),
         thousandths(1 - listed),
-        states(p, all),
+        states(p, all.alone(), all.together()),
         doubt(p, all),
         offers(p, all),
         next,
@@ -55,15 +56,16 @@ public final class Reasoner {
         Verdicts.of(p, all));
   }
 
-  private static Reasoning nothingFails(Posterior p) {
+  private static Reasoning nothingFails(Posterior p, Explanations all) {
+    int n = p.world.parts().size();
     return new Reasoning(
         List.of(),
         0,
         0,
-        states(p, List.of()),
+        states(p, new double[n], new double[n]),
         Optional.empty(),
         List.of(),
-        Advisor.advise(p),
+        Advisor.advise(p, all),
         "",
         Verdicts.open(
             "No test fails yet. Enter the one that shows the fault, with all parts in it."));
@@ -72,20 +74,18 @@ public final class Reasoner {
   private static String name(Posterior p, One o) {
     return o.elements().isEmpty()
         ? "nothing: the failures were misjudged"
-        : o.elements().stream()
-            .map(e -> p.name(p.elements.get(e)))
-            .collect(Collectors.joining(", and "));
+        : o.elements().stream().map(p::name).collect(Collectors.joining(", and "));
   }
 
-  private static Explanation explanation(Posterior p, One o) {
+  private static Explanation explanation(Posterior p, Explanations all, One o) {
     List<Element> es = o.elements().stream().map(p.elements::get).toList();
     List<Integer> explains =
         numbers(
-            p.failing.stream()
+            p.failing().stream()
                 .filter(
                     t ->
                         es.stream()
-                            .anyMatch(e -> Posterior.meets(e, p.bits(t.parts()), t.isReading())))
+                            .anyMatch(e -> Evidence.meets(e, p.bits(t.parts()), t.isReading())))
                 .toList());
     List<Integer> agrees =
         numbers(
@@ -97,12 +97,12 @@ public final class Reasoner {
                 .toList());
     return new Explanation(
         name(p, o),
-        es.stream().map(e -> cause(p, e)).toList(),
+        o.elements().stream().map(e -> cause(p, e)).toList(),
         thousandths(o.share()),
         wanders(o),
         explains,
         agrees,
-        sum(p, o));
+        sum(p, all, o));
   }
 
   static boolean wanders(One o) {
@@ -113,30 +113,28 @@ public final class Reasoner {
     return trials.stream().map(Trial::number).sorted().toList();
   }
 
-  private static Cause cause(Posterior p, Element e) {
+  private static Cause cause(Posterior p, int element) {
+    Element e = p.elements.get(element);
     List<String> ids = p.partsOf(e.one() | e.other()).stream().map(Part::id).toList();
-    return new Cause(p.name(e), ids, e.group());
+    return new Cause(p.name(element), ids, e.group());
   }
 
-  private static Sum sum(Posterior p, One o) {
+  private static Sum sum(Posterior p, Explanations all, One o) {
     Sum.Builder s = Sum.of("D-13", name(p, o));
     for (int e : o.elements()) {
       Element el = p.elements.get(e);
       s.line(
           "",
-          el.single() ? "how often " + p.name(el) + " is the fault" : "how often these quarrel",
-          Math.round(p.prior(el) * 1e6),
-          Say.count(Math.round(p.prior(el) * 1000)) + " of 1" + Say.THIN + "000");
+          el.single() ? "how often " + p.name(e) + " is the fault" : "how often these quarrel",
+          Math.round(p.prior(e) * 1e6),
+          Say.count(Math.round(p.prior(e) * 1000)) + " of 1" + Say.THIN + "000");
     }
-    double best = p.hypotheses().get(0).fit();
+    long fits = Math.round(o.best().fit() / all.likeliest().get(0).fit() * 1000);
     return s.line(
             "×",
             "how well the tests fit it, against the likeliest",
-            Math.round(Math.exp(o.best().fit() - best) * 1000),
-            Say.count(Math.round(Math.exp(o.best().fit() - best) * 1000))
-                + " of 1"
-                + Say.THIN
-                + "000")
+            fits,
+            Say.count(fits) + " of 1" + Say.THIN + "000")
         .line(
             "",
             "of it as a fault that comes and goes",
@@ -155,8 +153,8 @@ public final class Reasoner {
         .done();
   }
 
-  private static Optional<Doubt> doubt(Posterior p, List<One> all) {
-    One first = all.get(0);
+  private static Optional<Doubt> doubt(Posterior p, Explanations all) {
+    One first = all.first();
     H best = first.best();
     List<Trial> odd = p.surprises(best);
     boolean wanders = wanders(first) && !first.elements().isEmpty();
@@ -183,9 +181,9 @@ public final class Reasoner {
                 + " some times and enter how often it works."));
   }
 
-  private static List<Offer> offers(Posterior p, List<One> all) {
+  private static List<Offer> offers(Posterior p, Explanations all) {
     List<Offer> out = new ArrayList<>();
-    for (One o : all) {
+    for (One o : all.told()) {
       if (o.share() < WORTH_OFFERING || o.elements().size() != 1) continue;
       Element e = p.elements.get(o.elements().get(0));
       if (!e.offered()) continue;
@@ -205,22 +203,10 @@ public final class Reasoner {
     return out;
   }
 
-  private static List<PartState> states(Posterior p, List<One> all) {
+  private static List<PartState> states(Posterior p, double[] alone, double[] together) {
     int n = p.world.parts().size();
-    double[] alone = new double[n];
-    double[] together = new double[n];
-    for (One o : all) {
-      for (int x : o.elements()) {
-        Element e = p.elements.get(x);
-        for (int i = 0; i < n; i++) {
-          if (((e.one() | e.other()) >> i & 1) == 0) continue;
-          if (e.single()) alone[i] += o.share();
-          else together[i] += o.share();
-        }
-      }
-    }
     long inFailing = 0;
-    for (Trial t : p.failing) inFailing |= p.bits(t.parts());
+    for (Trial t : p.failing()) inFailing |= p.bits(t.parts());
     List<PartState> out = new ArrayList<>();
     for (int i = 0; i < n; i++) {
       Part part = p.world.parts().get(i);
@@ -271,7 +257,7 @@ public final class Reasoner {
   }
 
   private static boolean failsIn(Posterior p, String operation) {
-    return p.failing.stream().anyMatch(f -> f.operation().equals(operation));
+    return p.failing().stream().anyMatch(f -> f.operation().equals(operation));
   }
 
   static int thousandths(double share) {

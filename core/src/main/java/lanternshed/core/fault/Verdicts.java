@@ -1,8 +1,10 @@
 package lanternshed.core.fault;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
+import lanternshed.core.fault.Explanations.Blame;
 import lanternshed.core.fault.Explanations.One;
 import lanternshed.core.fault.Reasoning.Conclusion;
 import lanternshed.core.measure.Say;
@@ -15,7 +17,10 @@ import lanternshed.core.measure.Sum;
  */
 final class Verdicts {
   static final double ENOUGH = 0.9;
+
+  /** As {@link Blame} has them. */
   private static final List<String> KINDS = List.of("storage", "other", "pair", "both");
+
   private static final int MOST_NAMED = 6;
 
   private Verdicts() {}
@@ -32,9 +37,8 @@ final class Verdicts {
         Sum.of("D-2", "Verdict").note("", sentence).done());
   }
 
-  static Conclusion of(Posterior p, List<One> all) {
-    double[] mass = new double[KINDS.size()];
-    for (One o : all) if (!o.elements().isEmpty()) mass[kind(p, o)] += o.share();
+  static Conclusion of(Posterior p, Explanations all) {
+    double[] mass = Arrays.stream(Blame.values()).mapToDouble(all::blamed).toArray();
     int top = 0;
     for (int i = 1; i < mass.length; i++) if (mass[i] > mass[top]) top = i;
     Sum sum =
@@ -49,10 +53,7 @@ final class Verdicts {
                     + " everything that can be wrong, after all tests.")
             .done();
     String leads = KINDS.get(top);
-    int leading = top;
-    List<Part> remain =
-        remain(
-            p, all.stream().filter(o -> !o.elements().isEmpty() && kind(p, o) == leading).toList());
+    List<Part> remain = remain(p, all.named(Blame.values()[top]));
     List<String> remainIds = remain.stream().map(Part::id).toList();
     boolean control = hasControl(p);
     if (mass[top] < ENOUGH || !control) {
@@ -67,13 +68,13 @@ final class Verdicts {
       return new Conclusion(
           "open", leads, thousandths(mass[top]), why, List.of(), List.of(), remainIds, sum);
     }
-    One first = all.get(0);
-    List<Element> named =
-        first.share() >= ENOUGH
-            ? first.elements().stream().map(p.elements::get).toList()
-            : List.of();
+    One first = all.first();
+    List<Integer> named = first.share() >= ENOUGH ? first.elements() : List.of();
     List<String> parts = new ArrayList<>();
-    for (Element e : named) for (Part x : p.partsOf(e.one() | e.other())) parts.add(x.id());
+    for (int i : named) {
+      Element e = p.elements.get(i);
+      for (Part x : p.partsOf(e.one() | e.other())) parts.add(x.id());
+    }
     return new Conclusion(
         leads,
         leads,
@@ -85,7 +86,7 @@ final class Verdicts {
         sum);
   }
 
-  private static String sentence(Posterior p, String kind, List<Element> named, List<Part> remain) {
+  private static String sentence(Posterior p, String kind, List<Integer> named, List<Part> remain) {
     String names = named.stream().map(p::name).collect(Collectors.joining(", and "));
     String left =
         remain.size() == 1
@@ -131,16 +132,11 @@ final class Verdicts {
             t ->
                 t.good() > 0
                     && (t.isReading()
-                        || p.failing.stream().anyMatch(f -> f.operation().equals(t.operation()))));
+                        || p.failing().stream()
+                            .anyMatch(f -> f.operation().equals(t.operation()))));
   }
 
-  private static List<Part> remain(Posterior p, List<One> all) {
-    double[] share = new double[p.world.parts().size()];
-    for (One o : all) {
-      long bits = 0;
-      for (int e : o.elements()) bits |= p.elements.get(e).one() | p.elements.get(e).other();
-      for (int i = 0; i < share.length; i++) if ((bits >> i & 1) == 1) share[i] += o.share();
-    }
+  private static List<Part> remain(Posterior p, double[] share) {
     List<Part> out = new ArrayList<>();
     for (int i = 0; i < share.length; i++) {
       if (share[i] >= 0.03) out.add(p.world.parts().get(i));
@@ -151,10 +147,10 @@ final class Verdicts {
     return out;
   }
 
-  private static List<String> evidence(Posterior p, List<One> all) {
+  private static List<String> evidence(Posterior p, Explanations all) {
     List<String> out = new ArrayList<>();
-    out.add("explains " + tests(p.failing));
-    List<Element> es = all.get(0).elements().stream().map(p.elements::get).toList();
+    out.add("explains " + tests(p.failing()));
+    List<Element> es = all.first().elements().stream().map(p.elements::get).toList();
     List<Trial> passing =
         p.trials().stream()
             .filter(t -> t.good() > 0)
@@ -170,25 +166,6 @@ final class Verdicts {
         + trials.stream()
             .map(t -> t.number() + " (" + t.title() + ")")
             .collect(Collectors.joining(", "));
-  }
-
-  /** 0 storage, 1 something else, 2 a pair across, 3 one of each. */
-  private static int kind(Posterior p, One o) {
-    boolean across = false;
-    boolean storage = false;
-    boolean other = false;
-    for (int x : o.elements()) {
-      Element e = p.elements.get(x);
-      List<Part> parts = p.partsOf(e.one() | e.other());
-      boolean s = parts.stream().anyMatch(q -> PartKinds.get(q.kind()).storage());
-      boolean r = parts.stream().anyMatch(q -> !PartKinds.get(q.kind()).storage());
-      if (s && r) across = true;
-      else if (s) storage = true;
-      else other = true;
-    }
-    if (across) return 2;
-    if (storage && other) return 3;
-    return storage ? 0 : 1;
   }
 
   private static int thousandths(double share) {

@@ -1,5 +1,6 @@
 package lanternshed.core.fault;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,6 +42,15 @@ public record World(List<Part> parts, List<Trial> trials, List<String> symptoms)
   Map<String, Integer> indexes() {
     Map<String, Integer> out = new HashMap<>();
     for (int i = 0; i < parts.size(); i++) out.put(parts.get(i).id(), i);
+    return out;
+  }
+
+  /** The parts in these bits, in their order. */
+  List<Part> partsOf(long bits) {
+    List<Part> out = new ArrayList<>();
+    for (long left = bits; left != 0; left &= left - 1) {
+      out.add(parts.get(Long.numberOfTrailingZeros(left)));
+    }
     return out;
   }
 

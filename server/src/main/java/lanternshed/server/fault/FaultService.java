@@ -37,6 +37,7 @@ import lanternshed.server.shell.Events;
 import lanternshed.server.stations.Station;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.util.ConcurrentLruCache;
 
 /** Keeps a job's board and lets the core reason about it. */
 @Service
@@ -49,6 +50,10 @@ public class FaultService {
   private final LogService log;
   private final Events events;
   private final Clock clock;
+
+  /** By what is on a board: one that was not changed is not reasoned about again. */
+  private final ConcurrentLruCache<World, Reasoning> reasoned =
+      new ConcurrentLruCache<>(32, Reasoner::reason);
 
   FaultService(
       PartRepository parts,
@@ -114,7 +119,7 @@ public class FaultService {
     JobEntity job = jobs.get(jobId);
     List<PartEntity> on = on(jobId);
     List<TrialEntity> done = done(jobId);
-    Reasoning r = Reasoner.reason(world(job, on, done));
+    Reasoning r = reasoned.get(world(job, on, done));
     List<PartView> partViews = new ArrayList<>();
     for (int i = 0; i < on.size(); i++) {
       PartEntity e = on.get(i);
@@ -325,7 +330,7 @@ public class FaultService {
   public void settle(long jobId, boolean early) {
     JobEntity job = jobs.get(jobId);
     List<PartEntity> on = on(jobId);
-    Reasoning.Conclusion v = Reasoner.reason(world(job, on, done(jobId))).verdict();
+    Reasoning.Conclusion v = reasoned.get(world(job, on, done(jobId))).verdict();
     boolean open = v.kind().equals("open");
     if (v.leads().equals("open") || open && !early) {
       throw new ShedException(
