@@ -32,6 +32,10 @@ export function listen(queries: QueryClient): void {
   events.addEventListener('job', (e) => {
     void staleJob(queries, (JSON.parse(e.data) as { id: number }).id)
   })
+  events.addEventListener('demo', (e) => {
+    queries.setQueryData(['demo'], JSON.parse(e.data))
+    for (const key of LISTS) void queries.invalidateQueries({ queryKey: [key] })
+  })
   events.addEventListener('errand', () => {
     for (const key of ['images', 'media']) void queries.invalidateQueries({ queryKey: [key] })
   })

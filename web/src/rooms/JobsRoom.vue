@@ -8,6 +8,7 @@ import LampRow from '../lamps/LampRow.vue'
 import { useCrumbs, useTrail } from '../shed/crumbs'
 import { useKeys } from '../shed/keys'
 import { count } from '../shed/units'
+import DemoLine from './DemoLine.vue'
 import NewJob from './NewJob.vue'
 import TakeJobIn from './TakeJobIn.vue'
 
@@ -106,6 +107,7 @@ function where(job: JobRow): string {
       <span class="grow" />
       <button type="button" class="next" @click="opening = true">Open a job</button>
     </div>
+    <DemoLine />
     <p v-if="jobs.isError.value" class="sheet border-brick p-4 text-brick" role="alert">
       ✕ {{ sentence(jobs.error.value) }}
     </p>

@@ -17,33 +17,40 @@ import java.util.Map;
  * on it.
  */
 final class Browser implements AutoCloseable {
-  private final Playwright playwright;
   private static final int PATIENCE = 30_000;
-  private final com.microsoft.playwright.Browser chromium;
+
+  /** One for all journeys of a process; each page has a context of its own. */
+  private static com.microsoft.playwright.Browser chromium;
+
+  private final List<BrowserContext> contexts = new ArrayList<>();
   final List<String> errors = new ArrayList<>();
 
   Browser() {
+    if (chromium == null) chromium = start();
+  }
+
+  private static com.microsoft.playwright.Browser start() {
     // A shared computer may stand still for a while; what should come does come.
     PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
     Playwright.CreateOptions options =
         new Playwright.CreateOptions()
             .setEnv(
                 Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1", "PLAYWRIGHT_NODEJS_PATH", node()));
-    playwright = Playwright.create(options);
-    chromium =
-        playwright
-            .chromium()
-            .launch(
-                new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
-                    .setChromiumSandbox(false)
-                    .setArgs(
-                        List.of(
-                            "--disable-gpu",
-                            "--no-first-run",
-                            "--disable-background-networking",
-                            "--disable-component-update",
-                            "--disable-sync")));
+    Playwright playwright = Playwright.create(options);
+    Runtime.getRuntime().addShutdownHook(new Thread(playwright::close));
+    return playwright
+        .chromium()
+        .launch(
+            new BrowserType.LaunchOptions()
+                .setExecutablePath(Path.of("/usr/bin/chromium"))
+                .setChromiumSandbox(false)
+                .setArgs(
+                    List.of(
+                        "--disable-gpu",
+                        "--no-first-run",
+                        "--disable-background-networking",
+                        "--disable-component-update",
+                        "--disable-sync")));
   }
 
   private static String node() {
@@ -62,6 +69,7 @@ final class Browser implements AutoCloseable {
                 .setViewportSize(width, height)
                 .setColorScheme(ColorScheme.LIGHT)
                 .setLocale("en-GB"));
+    contexts.add(context);
     Page page = context.newPage();
     page.setDefaultTimeout(PATIENCE);
     page.onConsoleMessage(
@@ -75,7 +83,6 @@ final class Browser implements AutoCloseable {
 
   @Override
   public void close() {
-    chromium.close();
-    playwright.close();
+    contexts.forEach(BrowserContext::close);
   }
 }

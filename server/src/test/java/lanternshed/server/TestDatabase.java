@@ -19,6 +19,7 @@ public final class TestDatabase {
   private final boolean root = "root".equals(System.getProperty("user.name"));
   private final int port;
   private int databases;
+  private String laid;
 
   private TestDatabase() {
     try {
@@ -92,14 +93,52 @@ public final class TestDatabase {
   /** The address of a fresh, empty database. */
   public synchronized String fresh() {
     String name = "shed" + ++databases;
-    String base = "jdbc:postgresql://127.0.0.1:" + port + "/";
-    try (var c = java.sql.DriverManager.getConnection(base + "postgres", "shed", "test");
+    sql("create database " + name);
+    return base() + name;
+  }
+
+  private String base() {
+    return "jdbc:postgresql://127.0.0.1:" + port + "/";
+  }
+
+  private void sql(String statement) {
+    try (var c = java.sql.DriverManager.getConnection(base() + "postgres", "shed", "test");
         var s = c.createStatement()) {
-      s.execute("create database " + name);
+      s.execute(statement);
     } catch (java.sql.SQLException e) {
       throw new IllegalStateException(e);
     }
-    return base + name;
+  }
+
+  /** The address of a database that holds what a dump holds; read once, then copied. */
+  public synchronized String fresh(Path dump) {
+    if (laid == null) {
+      laid = fresh();
+      try {
+        run(tool("psql", "-q", "-v", "ON_ERROR_STOP=1", "-f", dump.toString(), uri(laid)));
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+    }
+    String name = "shed" + ++databases;
+    String from = laid.substring(laid.lastIndexOf('/') + 1);
+    sql("create database " + name + " template " + from);
+    return base() + name;
+  }
+
+  /** Writes all of a database to a file. */
+  synchronized void dump(String address, Path to) throws IOException {
+    run(tool("pg_dump", "-O", "-f", to.toString(), uri(address)));
+  }
+
+  private static String uri(String address) {
+    return address.replace("jdbc:postgresql://", "postgresql://shed:test@");
+  }
+
+  private List<String> tool(String name, String... more) {
+    List<String> out = new ArrayList<>(List.of(bin.resolve(name).toString()));
+    out.addAll(List.of(more));
+    return out;
   }
 
   static int freePort() throws IOException {

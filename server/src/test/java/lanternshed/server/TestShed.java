@@ -12,7 +12,6 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.BooleanSupplier;
@@ -33,6 +32,7 @@ public final class TestShed implements AutoCloseable {
   private final int pace;
   private final int port;
   private final Map<String, String> more;
+  private final List<String> command;
   private Process process;
 
   /** What the server answered. */
@@ -55,12 +55,56 @@ public final class TestShed implements AutoCloseable {
       this.demo = demo;
       this.pace = pace;
       home = Files.createTempDirectory("shed-home");
+      Prepared prepared = Prepared.get();
+      command = prepared.command();
+      database = demo ? prepared.demonstration(home) : TestDatabase.get().fresh();
+      port = TestDatabase.freePort();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    start();
+  }
+
+  /** A shed that lays the demonstration out by itself, started by a command of one's own. */
+  TestShed(List<String> command) {
+    this.more = Map.of();
+    this.command = command;
+    try {
+      this.demo = true;
+      this.pace = 0;
+      home = Files.createTempDirectory("shed-home");
       database = TestDatabase.get().fresh();
       port = TestDatabase.freePort();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
     start();
+    awaitDemonstration();
+  }
+
+  /** Until all of the demonstration is there. */
+  void awaitDemonstration() {
+    await(() -> get("/api/demo").json().path("of").asInt() > 0);
+    await(
+        () -> {
+          JsonNode d = get("/api/demo").json();
+          assertThat(d.get("failed").asString()).isEmpty();
+          return d.get("done").asInt() == d.get("of").asInt();
+        });
+  }
+
+  String address() {
+    return database;
+  }
+
+  /** As a person stops it. */
+  void stop() {
+    process.destroy();
+    try {
+      process.waitFor();
+    } catch (InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   public int port() {
@@ -106,11 +150,6 @@ public final class TestShed implements AutoCloseable {
   }
 
   private void launch() {
-    List<String> command = new ArrayList<>();
-    command.add(System.getProperty("java.home") + "/bin/java");
-    command.addAll(List.of("-XX:TieredStopAtLevel=1", "-Xmx400m", "-cp"));
-    command.add(System.getProperty("java.class.path"));
-    command.add("lanternshed.server.LanternShed");
     ProcessBuilder b = new ProcessBuilder(command).redirectErrorStream(true);
     b.environment()
         .putAll(

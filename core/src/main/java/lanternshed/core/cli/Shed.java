@@ -36,6 +36,7 @@ public final class Shed implements Runnable {
   /** Runs one command with its output going to {@code out}; used by the tests as well. */
   static int run(String[] args, PrintWriter out, PrintWriter err) {
     CommandLine line = new CommandLine(new Shed());
+    explained(line);
     line.setOut(out);
     line.setErr(err);
     line.setExecutionExceptionHandler(
@@ -46,5 +47,11 @@ public final class Shed implements Runnable {
         });
     line.getCommandSpec().exitCodeOnInvalidInput(UNUSABLE);
     return line.execute(args);
+  }
+
+  /** Every command says by --help what it takes, whether its own text asks for that or not. */
+  private static void explained(CommandLine line) {
+    line.getCommandSpec().mixinStandardHelpOptions(true);
+    line.getSubcommands().values().forEach(Shed::explained);
   }
 }

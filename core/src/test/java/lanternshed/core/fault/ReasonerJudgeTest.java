@@ -13,9 +13,11 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import lanternshed.core.Trials;
 import lanternshed.core.fault.Advisor.Candidate;
 import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Trial.Outcome;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -23,6 +25,7 @@ import org.junit.jupiter.api.Test;
  * operations in which it shows, every trial one by one. And whether its odds are worth what they
  * say.
  */
+@Tag("trial")
 class ReasonerJudgeTest {
   private static final String[] KINDS = {
     "drive", "cable", "firmware", "card", "controller", "adapter", "supply"
@@ -287,7 +290,7 @@ class ReasonerJudgeTest {
   void posteriorsAreThoseOfAnExhaustiveCalculation() {
     Random dice = new Random(20);
     double worst = 0;
-    for (int world = 0; world < 1000; world++) {
+    for (int world = 0; world < Trials.turns(150, 1000); world++) {
       World w = world(dice);
       Posterior p = new Posterior(w);
       Map<Set<Wrong>, Double> expected = exhaustive(w);
@@ -463,7 +466,7 @@ class ReasonerJudgeTest {
   @Test
   void aVerdictAtNineTenthsIsRightThatOften() {
     Random dice = new Random(5);
-    int benches = Integer.getInteger("benches", 1200);
+    int benches = Trials.turns(200, 5000);
     int said = 0;
     int right = 0;
     TreeMap<Boolean, int[]> byMode = new TreeMap<>();
@@ -498,7 +501,7 @@ class ReasonerJudgeTest {
   void itsOwnAdviceNeedsNoMoreTestsThanChanceOrSwappingOneByOne() {
     Random dice = new Random(4);
     Map<Boolean, double[]> sums = new TreeMap<>();
-    int benches = Integer.getInteger("benches", 1200) / 8;
+    int benches = Trials.turns(200, 5000) / 8;
     for (int i = 0; i < benches; i++) {
       Bench b = bench(dice);
       double[] s = sums.computeIfAbsent(b.truth().get(0).wanders(), k -> new double[4]);

@@ -16,6 +16,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.medium.FileMedium;
@@ -25,6 +26,7 @@ import lanternshed.core.volume.fat.FatRepair;
 import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -36,6 +38,7 @@ import org.junit.jupiter.params.provider.MethodSource;
  * whole, nothing stands twice, the check names what is wrong, and a mended copy is clean for a
  * general tool and loses no file that was whole.
  */
+@Tag("trial")
 class DamagedVolumeTest {
   @TempDir static Path home;
   private static final int FILES = 44;
@@ -534,10 +537,11 @@ class DamagedVolumeTest {
       Map.of("Bad short file name", "the tool reads on behind the end mark; here that is a note");
 
   @Test
-  void aThousandRandomDamagesAreNamedAsAGeneralToolNamesThem() throws IOException {
+  void randomDamagesAreNamedAsAGeneralToolNamesThem() throws IOException {
     List<String> unexplained = new ArrayList<>();
     int clean = 0;
-    for (int turn = 0; turn < 1000; turn++) {
+    int turns = Trials.turns(100, 1000);
+    for (int turn = 0; turn < turns; turn++) {
       int kind = List.of(12, 16, 32).get(turn % 3);
       Path p = home.resolve("thousand");
       Files.copy(volume(kind), p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
@@ -564,7 +568,7 @@ class DamagedVolumeTest {
       if (toMend) mends(p, kind);
     }
     assertThat(unexplained).isEmpty();
-    assertThat(clean).as("not all of it is damage that nobody sees").isLessThan(300);
+    assertThat(clean).as("not all of it is damage that nobody sees").isLessThan(turns * 3 / 10);
   }
 
   /** One to three bytes that are wrong in a FAT or in a folder. */

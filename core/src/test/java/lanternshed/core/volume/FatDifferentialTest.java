@@ -10,9 +10,11 @@ import java.util.List;
 import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,8 +23,9 @@ import org.junit.jupiter.api.io.TempDir;
  * starts, one or two FATs, long Unicode names, fragmented by deleting and filling again. Each is
  * read here to the same files and bytes, and what both checkers think of it is the same.
  */
+@Tag("trial")
 class FatDifferentialTest {
-  private static final int VOLUMES = Integer.getInteger("differential", 240);
+  private static final int VOLUMES = Trials.turns(60, 1000);
   private static final String[] WORDS = {
     "Muster", "größe", "Tide", "ræv", "Élan", "Ωmega", "short", "FERN", "a b", "日本", "x.y", "ñ"
   };

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import lanternshed.core.Trials;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Sha256;
@@ -28,14 +29,16 @@ import lanternshed.core.work.Crossing.Coming;
 import lanternshed.core.work.Crossing.Crossed;
 import lanternshed.core.work.Crossing.Row;
 import lanternshed.core.work.Crossing.State;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Files over to volumes and sets of disks, out again, and their names undone. */
+@Tag("trial")
 class CrossingTest {
   /** 500 for the long trial that the notes give; fewer each day. */
-  private static final int TREES = Integer.getInteger("trees", 25);
+  private static final int TREES = Trials.turns(10, 200);
 
   private static final String LETTERS = "aäB z9.-_~+,%é中";
 

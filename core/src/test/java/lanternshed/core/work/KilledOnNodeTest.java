@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import lanternshed.core.Child;
+import lanternshed.core.Trials;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -19,6 +20,7 @@ import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.node.NodeNow;
 import lanternshed.core.node.OwnNodes;
 import org.junit.jupiter.api.Assumptions;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -27,12 +29,13 @@ import org.junit.jupiter.params.provider.EnumSource;
  * The process is really killed while it writes a block device of the system: what it said to be
  * safe lies there, and it goes on from there to the end (W-5 to W-7, Z-3).
  */
+@Tag("trial")
 class KilledOnNodeTest {
   private static final long SEED = 5;
   private static final Wipe.Order ORDER = Wipe.Order.of(Wipe.School.NOISE, true, new byte[16]);
 
   /** Kills of each kind; the trials ask for more. */
-  private static final int KILLS = Integer.getInteger("kills", 4);
+  private static final int KILLS = Trials.turns(4, 50);
 
   @TempDir private Path folder;
 

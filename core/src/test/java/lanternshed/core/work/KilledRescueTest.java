@@ -14,18 +14,21 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import lanternshed.core.Child;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Pace;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The process is really killed, at random moments: the map never claims what is not there. */
+@Tag("trial")
 class KilledRescueTest {
   private static final Geometry G = new Geometry(60, 16, 63);
-  private static final int KILLS = 200;
+  private static final int KILLS = Trials.turns(20, 200);
   private static final int HANDS = 3;
   @TempDir private Path folder;
 
@@ -114,7 +117,7 @@ class KilledRescueTest {
   }
 
   @Test
-  void twoHundredKillsLoseNothingAndInventNothing() throws Exception {
+  void killsLoseNothingAndInventNothing() throws Exception {
     Path base = folder.resolve("base");
     Samples.toFile(Samples.drive(G), base);
     ExecutorService hands = Executors.newFixedThreadPool(HANDS);

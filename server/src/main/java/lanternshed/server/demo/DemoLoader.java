@@ -13,6 +13,7 @@ import java.util.Random;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
+import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.MemoryMedium;
@@ -37,29 +38,29 @@ import lanternshed.server.plans.PlanService;
 import lanternshed.server.proving.PredictionService;
 import lanternshed.server.proving.TimingService;
 import lanternshed.server.roms.RomService;
+import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.stations.Station;
 import lanternshed.server.work.WorkEntity;
-import lanternshed.server.work.WorkService;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.boot.ApplicationArguments;
-import org.springframework.boot.ApplicationRunner;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Lays out the demonstration at the first start. Each job comes to its state by the work that the
- * program does for everybody: its drive is rescued, its plan built, its card written.
+ * Lays out the demonstration once the shed answers. Each job comes to its state by the work that
+ * the program does for everybody: its drive is rescued, its plan built, its card written.
  */
 @Component
-class DemoLoader implements ApplicationRunner {
+class DemoLoader {
   private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
   private final Settings settings;
   private final JobService jobs;
   private final MediaService media;
   private final PlanService plans;
-  private final WorkService work;
   private final LogService log;
   private final MachineService machines;
   private final FaultService fault;
@@ -69,13 +70,16 @@ class DemoLoader implements ApplicationRunner {
   private final TimingService timings;
   private final RomService roms;
   private final CrossingService crossings;
+  private final DemoSteps steps;
+  private final Events events;
+  private volatile DemoView view = DemoView.NONE;
+  private volatile boolean closing;
 
   DemoLoader(
       Settings settings,
       JobService jobs,
       MediaService media,
       PlanService plans,
-      WorkService work,
       LogService log,
       MachineService machines,
       FaultService fault,
@@ -84,7 +88,11 @@ class DemoLoader implements ApplicationRunner {
       PredictionService predictions,
       TimingService timings,
       RomService roms,
-      CrossingService crossings) {
+      CrossingService crossings,
+      DemoSteps steps,
+      Events events) {
+    this.steps = steps;
+    this.events = events;
     this.crossings = crossings;
     this.roms = roms;
     this.predictions = predictions;
@@ -97,39 +105,96 @@ class DemoLoader implements ApplicationRunner {
     this.jobs = jobs;
     this.media = media;
     this.plans = plans;
-    this.work = work;
     this.log = log;
   }
 
-  @Override
-  public void run(ApplicationArguments args) {
+  /** A part of the demonstration, by what is being laid out. */
+  private record Part(String what, Runnable lay) {}
+
+  @EventListener(ApplicationReadyEvent.class)
+  void begin() {
     if (!settings.demo()) return;
+    Thread t = new Thread(this::lay, "demonstration");
+    t.setDaemon(true);
+    t.start();
+  }
+
+  @EventListener(ContextClosedEvent.class)
+  void end() {
+    closing = true;
+  }
+
+  DemoView view() {
+    return view;
+  }
+
+  private void lay() {
     long t = System.nanoTime();
-    Scenario scenario = read();
-    // A start that was cut off goes on with what is missing; what people made of it since stays.
-    List<String> there = media.all().stream().map(MediumEntity::name).toList();
-    List<String> machinesThere = jobs.machines();
-    for (Scenario.CardSpec c : scenario.cards()) {
-      if (there.contains(c.name())) continue;
-      MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
-      if (c.measured()) media.measured(m);
-      media.joint(m.id(), c.joint());
-    }
-    if (machinesThere.isEmpty()) {
-      for (Scenario.Lying x : scenario.drawer()) {
-        drawer.count(x.key(), x.count());
-        drawer.lies(x.key(), x.lies());
-      }
-    }
-    for (Scenario.LibrarySpec l : scenario.libraries()) library(l);
-    if (machinesThere.isEmpty()) crossing(scenario.crossing());
+    List<Part> parts = parts(read());
     media.hurry(true);
-    for (Scenario.JobSpec spec : scenario.jobs()) {
-      if (!machinesThere.contains(spec.machine())) lay(spec);
+    try {
+      for (int i = 0; i < parts.size() && !closing; i++) {
+        tell(new DemoView(true, i, parts.size(), parts.get(i).what(), ""));
+        parts.get(i).lay().run();
+      }
+      if (closing) return;
+      tell(new DemoView(false, parts.size(), parts.size(), "", ""));
+      LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
+    } catch (RuntimeException e) {
+      // What was there stays; the next start goes on from it.
+      if (closing) return;
+      LOG.error("the demonstration could not be laid out", e);
+      DemoView v = view;
+      String why = e instanceof ShedException ? e.getMessage() : "The shed itself failed here.";
+      tell(new DemoView(false, v.done(), v.of(), v.what(), why));
+    } finally {
+      media.hurry(false);
     }
-    media.hurry(false);
-    if (machinesThere.isEmpty()) rom(scenario.rom());
-    LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
+  }
+
+  private void tell(DemoView now) {
+    view = now;
+    events.tell("demo", now);
+  }
+
+  private List<Part> parts(Scenario scenario) {
+    List<Part> out = new ArrayList<>();
+    out.add(new Part("cards and parts", () -> cardsAndParts(scenario)));
+    for (Scenario.LibrarySpec l : scenario.libraries()) {
+      out.add(new Part(l.name(), () -> library(l)));
+    }
+    // Laid out by a shed that kept no steps: what people made of it since stays.
+    List<String> before = steps.none() ? jobs.machines() : List.of();
+    Scenario.CrossingSpec c = scenario.crossing();
+    if (before.isEmpty())
+      out.add(new Part(c.disk(), () -> steps.once("crossing", () -> crossing(c))));
+    for (Scenario.JobSpec spec : scenario.jobs()) {
+      if (!before.contains(spec.machine())) out.add(new Part(spec.machine(), () -> lay(spec)));
+    }
+    Scenario.RomSpec r = scenario.rom();
+    if (before.isEmpty()) out.add(new Part(r.name(), () -> steps.once("rom", () -> rom(r))));
+    return out;
+  }
+
+  private void cardsAndParts(Scenario scenario) {
+    List<String> there = media.all().stream().map(MediumEntity::name).toList();
+    for (Scenario.CardSpec c : scenario.cards()) {
+      if (!there.contains(c.name())) steps.once("card " + c.name(), () -> card(c));
+    }
+    steps.once(
+        "drawer",
+        () -> {
+          for (Scenario.Lying x : scenario.drawer()) {
+            drawer.count(x.key(), x.count());
+            drawer.lies(x.key(), x.lies());
+          }
+        });
+  }
+
+  private void card(Scenario.CardSpec c) {
+    MediumEntity m = media.card(c.name(), c.serial(), c.labelBytes(), c.claimed(), c.real());
+    if (c.measured()) media.measured(m);
+    media.joint(m.id(), c.joint());
   }
 
   private static Scenario read() {
@@ -142,9 +207,40 @@ class DemoLoader implements ApplicationRunner {
 
   private void lay(Scenario.JobSpec spec) {
     Profile p = machines.get(spec.profile());
-    Optional<Long> medium = Optional.ofNullable(spec.drive()).map(d -> drive(d, p));
+    String job = spec.machine() + ": ";
+    Optional<Long> medium =
+        Optional.ofNullable(spec.drive()).map(d -> steps.once(job + "drive", () -> drive(d, p)));
     boolean carrier = spec.carries() != null;
     boolean alone = carrier || medium.isEmpty() && spec.planCard() != null;
+    long id = steps.once(job + "opened", () -> opened(spec, alone, medium));
+    if (spec.reach().equals("intake")) return;
+    steps.once(job + "intake", () -> intake(id, spec, p));
+    if (spec.reach().equals("fault")) return;
+    steps.once(
+        job + "fault",
+        () ->
+            record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0));
+    if (alone) {
+      steps.once(job + "plan", () -> settled(id, carrier ? carrierChoice(spec) : choice(spec)));
+      return;
+    }
+    steps.work(job + "rescue", id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
+    if (spec.reach().equals("plan")) return;
+    steps.once(job + "plan", () -> settled(id, choice(spec)));
+    steps.work(job + "build", id, WorkEntity.Kind.BUILD, 0);
+    steps.work(job + "write", id, WorkEntity.Kind.WRITE, card(spec.card()).id());
+    if (spec.reach().equals("write")) return;
+    steps.once(
+        job + "close",
+        () -> {
+          fitted(id, p);
+          timed(id, spec, true);
+          prove(id, p);
+          record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+        });
+  }
+
+  private long opened(Scenario.JobSpec spec, boolean alone, Optional<Long> medium) {
     long id =
         (alone
                 ? jobs.open(spec.machine(), spec.profile(), spec.fault(), StartsFrom.NOTHING, 0)
@@ -152,30 +248,20 @@ class DemoLoader implements ApplicationRunner {
             .id();
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Brought in: \"" + spec.fault() + "\"");
-    if (spec.reach().equals("intake")) return;
+    return id;
+  }
+
+  private void intake(long id, Scenario.JobSpec spec, Profile p) {
     List<String> symptoms = spec.board() == null ? List.of() : spec.board().symptoms();
     inspect(id, p, spec.notes(), symptoms, spec.has() == null ? Map.of() : spec.has());
     log.write(
         id, Station.INTAKE.number(), "the loom keeper", "Rails under load: 5.04 V and 12.1 V");
     timed(id, spec, false);
     if (spec.board() != null) board(id, spec.board());
-    if (spec.reach().equals("fault")) return;
-    record(id, Station.FAULT, "A known good drive works on the same cable.", "storage", 0);
-    if (alone) {
-      PlanChoice c = carrier ? carrierChoice(spec) : choice(spec);
-      plans.settle(id, jobs.get(id).version(), c, false);
-      return;
-    }
-    work.now(id, WorkEntity.Kind.RESCUE, medium.orElseThrow());
-    if (spec.reach().equals("plan")) return;
-    plans.settle(id, jobs.get(id).version(), choice(spec), false);
-    work.now(id, WorkEntity.Kind.BUILD, 0);
-    work.now(id, WorkEntity.Kind.WRITE, card(spec.card()).id());
-    if (spec.reach().equals("write")) return;
-    fitted(id, p);
-    timed(id, spec, true);
-    prove(id, p);
-    record(id, Station.CLOSE, "Spare card in the drawer under the desk.", "", 0);
+  }
+
+  private void settled(long id, PlanChoice choice) {
+    plans.settle(id, jobs.get(id).version(), choice, false);
   }
 
   /** Every step of the first case that the profile knows. */

@@ -19,7 +19,7 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
  * Server-sent events to every open page: "work" with its progress, "job" with the id of one that
- * has changed, "errand" when one has made something.
+ * has changed, "errand" when one has made something, "demo" with how far the demonstration is.
  *
  * <p>Nobody waits for a page. Each has a queue of its own; one that does not read fills it, is let
  * go, and asks for everything anew when its browser comes back. What a transaction changes is told

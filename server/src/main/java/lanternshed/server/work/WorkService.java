@@ -33,6 +33,8 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -94,6 +96,7 @@ public class WorkService {
   }
 
   @EventListener(ApplicationReadyEvent.class)
+  @Order(Ordered.HIGHEST_PRECEDENCE)
   void start() {
     transaction.executeWithoutResult(
         t -> {
@@ -180,6 +183,19 @@ public class WorkService {
   public void now(long jobId, WorkEntity.Kind kind, long mediumId) {
     Long medium = mediumId == 0 ? null : mediumId;
     run(works.saveAndFlush(new WorkEntity(jobId, kind, medium, 0, clock.instant())).id());
+  }
+
+  /** Whether a job has work that is queued or runs. */
+  public boolean inHand(long jobId) {
+    return works.findActive(jobId).filter(w -> w.state() != WorkEntity.State.PAUSED).isPresent();
+  }
+
+  /** Whether a job's last work of this kind came to its end. */
+  public boolean wasDone(long jobId, WorkEntity.Kind kind) {
+    return works
+        .findFirstByJobIdAndKindOrderByIdDesc(jobId, kind)
+        .filter(w -> w.state() == WorkEntity.State.DONE)
+        .isPresent();
   }
 
   private void schedule(long id) {

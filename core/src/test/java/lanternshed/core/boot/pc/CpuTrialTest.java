@@ -13,11 +13,13 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Random;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.cpu.Bus;
 import lanternshed.core.cpu.Cpu;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.cpu.Memory;
 import lanternshed.core.cpu.Stop;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -27,13 +29,14 @@ import org.junit.jupiter.params.provider.ValueSource;
  * instructions and sends registers, flags and a sum over memory of each by the serial port. Both
  * run the same disk; what they send must be the same. {@code -Dcpu.trials=20000} runs more.
  */
+@Tag("trial")
 class CpuTrialTest {
   private static final int CASE = 128;
   private static final int CODE_AT = 40;
   private static final int SENT = 40;
   private static final int MOST_CASES = 3000;
   private static final int LOAD = 0x1000;
-  private static final int CASES = Integer.getInteger("cpu.trials", 1000);
+  private static final int CASES = Trials.turns(1000, 20_000);
 
   /** What of the flags is compared: carry, parity, half carry, zero, sign, direction, overflow. */
   private static final int SEEN = 0xCD5;

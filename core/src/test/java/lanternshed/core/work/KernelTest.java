@@ -36,11 +36,13 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A general kernel reads the tables and volumes that are made here, and writes to them. */
-class KernelTrial {
+@Tag("only-trial")
+class KernelTest {
   private static final List<String> KINDS =
       List.of("OFS", "FFS", "OFS-INTL", "FFS-INTL", "OFS-DC", "FFS-DC");
   private static final Pattern FILE =
