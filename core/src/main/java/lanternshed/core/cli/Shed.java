@@ -4,6 +4,7 @@ import java.io.PrintWriter;
 import lanternshed.core.measure.ShedException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.OptionSpec;
 
 /** The command line. Exit 0: clean; 1: there are findings; 2: what was given cannot be used. */
 @Command(
@@ -51,7 +52,15 @@ public final class Shed implements Runnable {
 
   /** Every command says by --help what it takes, whether its own text asks for that or not. */
   private static void explained(CommandLine line) {
-    line.getCommandSpec().mixinStandardHelpOptions(true);
+    if (line.getCommandSpec().findOption("--help") == null) {
+      // Behind the command's own: those of a method are told by their place.
+      line.getCommandSpec()
+          .addOption(
+              OptionSpec.builder("-h", "--help")
+                  .usageHelp(true)
+                  .description("Show this help message and exit.")
+                  .build());
+    }
     line.getSubcommands().values().forEach(Shed::explained);
   }
 }

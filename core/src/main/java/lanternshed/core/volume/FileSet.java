@@ -5,12 +5,14 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.names.NameList;
 
 /**
  * The files and folders that go into a new volume, parents before what is in them. No two have one
- * path, whatever the case of its letters: no filesystem here tells two such apart.
+ * path, whatever the case of its letters; only a set of what lay on one volume before tells apart
+ * what lay apart there.
  */
 public final class FileSet {
 
@@ -124,9 +126,20 @@ public final class FileSet {
   private final Item root = new Item("", "", true, 0, 0, 0, s -> {}, null);
   private final Map<String, Item> byPath = new HashMap<>();
   private final List<Item> items = new ArrayList<>();
+  private final UnaryOperator<String> fold;
 
   public FileSet() {
+    this(NameList::fold);
+  }
+
+  private FileSet(UnaryOperator<String> fold) {
+    this.fold = fold;
     byPath.put("", root);
+  }
+
+  /** A set whose paths differ letter by letter: whoever fills it has told names apart already. */
+  public static FileSet asTheyLie() {
+    return new FileSet(path -> path);
   }
 
   public Item root() {
@@ -135,12 +148,12 @@ public final class FileSet {
 
   /** Whether something of that path was added. */
   public boolean has(String path) {
-    return byPath.containsKey(NameList.fold(path));
+    return byPath.containsKey(fold.apply(path));
   }
 
   /** What was added under that path. */
   public Item item(String path) {
-    return byPath.get(NameList.fold(path));
+    return byPath.get(fold.apply(path));
   }
 
   /** In the order in which they were added. */
@@ -175,12 +188,12 @@ public final class FileSet {
       int stamp,
       Source source) {
     int slash = path.lastIndexOf('/');
-    Item parent = byPath.get(NameList.fold(slash < 0 ? "" : path.substring(0, slash)));
+    Item parent = byPath.get(fold.apply(slash < 0 ? "" : path.substring(0, slash)));
     if (parent == null || !parent.folder()) {
       throw new VolumeException("The folder of " + path + " was not added before it.");
     }
     Item i = new Item(path, shortName, folder, bytes, marks, stamp, source, parent);
-    if (byPath.putIfAbsent(NameList.fold(path), i) != null) {
+    if (byPath.putIfAbsent(fold.apply(path), i) != null) {
       throw new VolumeException("There are two of the name " + path + "; one needs another name.");
     }
     parent.children().add(i);

@@ -95,6 +95,14 @@ public interface Volume {
     return new byte[0];
   }
 
+  /**
+   * A name as this volume tells names apart: two whose folded forms are the same are one name to
+   * its systems. Where a kind has no rule for the case of letters every name is its own.
+   */
+  default String fold(String name) {
+    return name;
+  }
+
   /** How it was told where nothing on disk names it; empty where something does. */
   default Optional<Sum> inferred() {
     return Optional.empty();

@@ -1,10 +1,13 @@
 package lanternshed.core.work;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,7 +19,6 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
-import lanternshed.core.names.NameList;
 import lanternshed.core.volume.BootFacts;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Hint;
@@ -116,8 +118,17 @@ public final class Edit {
 
   private static final byte[] NOTHING = new byte[0];
 
-  /** By folded path: a volume does not tell two names apart by the case of their letters. */
+  /**
+   * By path, letter for letter: what lies apart stays apart, whatever another system would make of
+   * it. Which name is meant is asked of the volume's own rule.
+   */
   private final Map<String, Entry> entries = new LinkedHashMap<>();
+
+  /** By folded path the paths that the volume's systems do not tell apart: nearly always one. */
+  private final Map<String, java.util.Set<String>> folded = new HashMap<>();
+
+  /** Paths that changes named, where things were and where they came. */
+  private final java.util.Set<String> touched = new HashSet<>();
 
   /** By path the digest that must be read back. */
   private final Map<String, byte[]> given = new HashMap<>();
@@ -127,6 +138,12 @@ public final class Edit {
   private Edit(Volume volume) {
     this.volume = volume;
     for (Node n : volume.all()) {
+      if (entries.containsKey(n.path())) {
+        throw new ShedException(
+            "Two entries have the one name "
+                + n.path()
+                + ": which of them is meant cannot be said. Mend the image first.");
+      }
       Optional<String> why = volume.notWhole(n);
       if (why.isPresent()) {
         throw new ShedException(
@@ -309,8 +326,18 @@ public final class Edit {
     }
     folder(parent(p.path()), p.stamp());
     String path = old.map(Entry::path).orElseGet(() -> spelled(p.path()));
+    touched.add(path);
     keep(
-        new Entry(path, "", false, p.bytes(), ARCHIVE, p.stamp(), NOTHING, p.sha256(), p.source()));
+        new Entry(
+            path,
+            old.map(Entry::shortName).orElse(""),
+            false,
+            p.bytes(),
+            ARCHIVE,
+            p.stamp(),
+            NOTHING,
+            p.sha256(),
+            p.source()));
   }
 
   private void folder(String path, int stamp) {
@@ -325,23 +352,29 @@ public final class Edit {
   }
 
   private void remove(String path) {
-    String gone = NameList.fold(there(path).path());
-    entries.keySet().removeIf(p -> p.equals(gone) || p.startsWith(gone + "/"));
+    String gone = there(path).path();
+    touched.add(gone);
+    for (String p : List.copyOf(entries.keySet())) {
+      if (p.equals(gone) || p.startsWith(gone + "/")) drop(p);
+    }
   }
 
   private void move(String from, String wanted) {
     String old = there(from).path();
-    if (NameList.fold(wanted).startsWith(NameList.fold(old) + "/")) {
+    if (volume.fold(wanted).startsWith(volume.fold(old) + "/")) {
       throw new ShedException(from + " cannot go into itself.");
     }
     folder(parent(wanted), Stamp.NONE);
     String to = spelled(wanted);
-    boolean onlyCase = to.equalsIgnoreCase(old) && !to.equals(old);
-    if (!onlyCase && found(to).isPresent()) {
+    boolean onlyCase = volume.fold(to).equals(volume.fold(old)) && !to.equals(old);
+    if (entries.containsKey(to) || !onlyCase && found(to).isPresent()) {
       throw new ShedException(to + " is there already; remove it first, or take another name.");
     }
+    touched.add(old);
+    touched.add(to);
     Map<String, Entry> before = new LinkedHashMap<>(entries);
     entries.clear();
+    folded.clear();
     for (Entry e : before.values()) {
       boolean self = e.path().equals(old);
       boolean below = e.path().startsWith(old + "/");
@@ -353,6 +386,7 @@ public final class Edit {
 
   private void set(Change.Set s) {
     Entry e = there(s.path());
+    touched.add(e.path());
     keep(
         new Entry(
             e.path(),
@@ -374,12 +408,33 @@ public final class Edit {
   }
 
   private void keep(Entry e) {
-    entries.put(NameList.fold(e.path()), e);
+    entries.put(e.path(), e);
+    folded.computeIfAbsent(volume.fold(e.path()), k -> new LinkedHashSet<>()).add(e.path());
   }
 
-  /** What stands under a path, whatever the case of its letters. */
+  private void drop(String path) {
+    entries.remove(path);
+    folded.get(volume.fold(path)).remove(path);
+  }
+
+  /**
+   * What stands under a path: letter for letter, else what the volume's systems find under it.
+   *
+   * @throws ShedException where they would find two
+   */
   private Optional<Entry> found(String path) {
-    return Optional.ofNullable(entries.get(NameList.fold(path)));
+    Entry exact = entries.get(path);
+    if (exact != null) return Optional.of(exact);
+    java.util.Set<String> alike = folded.getOrDefault(volume.fold(path), java.util.Set.of());
+    if (alike.size() > 1) {
+      throw new ShedException(
+          "\""
+              + path
+              + "\" may be "
+              + String.join(" or ", alike)
+              + ": write the one that is meant, letter for letter.");
+    }
+    return alike.stream().findFirst().map(entries::get);
   }
 
   private Entry there(String path) {
@@ -414,7 +469,8 @@ public final class Edit {
 
   /** All entries, each behind its folder; otherwise in their order on disk (F-11). */
   private FileSet files() {
-    FileSet out = new FileSet();
+    FileSet out = FileSet.asTheyLie();
+    out.root().own(volume.own(volume.root()));
     List<Entry> left = new ArrayList<>(entries.values());
     while (!left.isEmpty()) {
       List<Entry> later = new ArrayList<>();
@@ -460,6 +516,44 @@ public final class Edit {
     if (!there.isEmpty()) {
       throw new ShedException(there.keySet().iterator().next() + " was not asked for.");
     }
+    untouched(now);
+  }
+
+  /**
+   * Whatever the changes did: each entry of the volume as it was that none of them named is there,
+   * with all that its kind of filesystem says of it. Its content was compared already.
+   */
+  private void untouched(Volume now) {
+    Map<String, Node> there = new HashMap<>();
+    for (Node n : now.all()) there.put(n.path(), n);
+    for (Node n : volume.all()) {
+      if (isTouched(n.path())) continue;
+      Node is = there.get(n.path());
+      boolean same =
+          is != null
+              && is.folder() == n.folder()
+              && is.bytes() == n.bytes()
+              && is.name().equals(n.name())
+              && is.attributes() == n.attributes()
+              && is.stamp() == n.stamp()
+              && Arrays.equals(now.own(is), volume.own(n));
+      if (!same) {
+        throw new ShedException(
+            n.path() + " was not to be changed and came out otherwise; nothing was kept.");
+      }
+    }
+    if (!Arrays.equals(now.own(now.root()), volume.own(volume.root()))) {
+      throw new ShedException(
+          "What the volume says of itself came out otherwise; nothing was kept.");
+    }
+  }
+
+  /** Whether a change named a path or a folder above it. */
+  private boolean isTouched(String path) {
+    for (String above = path; !above.isEmpty(); above = parent(above)) {
+      if (touched.contains(above)) return true;
+    }
+    return false;
   }
 
   private boolean sameBytes(FileSet.Item wanted, Volume now, Node n) {

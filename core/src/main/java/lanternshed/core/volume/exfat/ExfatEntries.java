@@ -32,6 +32,12 @@ final class ExfatEntries {
   static final int MODIFIED = 12;
   static final int ACCESSED = 16;
 
+  /** Bytes of all times from {@link #CREATED} on, their hundredths and zones among them. */
+  static final int TIMES = 17;
+
+  private static final int MODIFIED_HUNDREDTHS = 21;
+  private static final int MODIFIED_ZONE = 23;
+
   // Of the stream entry, and of bitmap and upcase table where they have the same.
   static final int FLAGS = 1;
   static final int NAME_LENGTH = 3;
@@ -115,31 +121,50 @@ final class ExfatEntries {
    * Writes the set of a file or folder whose clusters follow each other.
    *
    * @param stamp packed date and time
+   * @param times what an entry of the same kind had from {@link #CREATED} on; empty where it is new
+   * @param upper the volume's upcase table, by letter
    * @return where the next set begins
    */
-  static int put(byte[] b, int at, String name, int attributes, int stamp, long first, long bytes) {
+  static int put(
+      byte[] b,
+      int at,
+      String name,
+      int attributes,
+      int stamp,
+      byte[] times,
+      char[] upper,
+      long first,
+      long bytes) {
     int length = setBytes(name);
     b[at] = (byte) FILE;
     b[at + MORE] = (byte) (length / ENTRY - 1);
     Bytes.put16(b, at + ATTRIBUTES, attributes);
-    for (int t : new int[] {CREATED, MODIFIED, ACCESSED}) {
-      Bytes.put32(b, at + t, stamp & 0xFFFF_FFFFL);
+    if (times.length == TIMES) System.arraycopy(times, 0, b, at + CREATED, TIMES);
+    else {
+      for (int t : new int[] {CREATED, MODIFIED, ACCESSED}) {
+        Bytes.put32(b, at + t, stamp & 0xFFFF_FFFFL);
+      }
+    }
+    // A time that was set since counts more; its hundredths and its zone are not known.
+    if ((int) Bytes.u32(b, at + MODIFIED) != stamp) {
+      Bytes.put32(b, at + MODIFIED, stamp & 0xFFFF_FFFFL);
+      b[at + MODIFIED_HUNDREDTHS] = 0;
+      b[at + MODIFIED_ZONE] = 0;
     }
     int s = at + ENTRY;
     b[s] = (byte) STREAM;
     b[s + FLAGS] = (byte) (bytes > 0 ? POSSIBLE | NO_CHAIN : POSSIBLE);
     b[s + NAME_LENGTH] = (byte) name.length();
-    Bytes.put16(b, s + NAME_HASH, hash(name));
+    Bytes.put16(b, s + NAME_HASH, hash(name, upper));
     Bytes.put64(b, s + VALID, bytes);
     Bytes.put32(b, s + FIRST, first);
     Bytes.put64(b, s + LENGTH, bytes);
     for (int i = 0; i < name.length(); i += LETTERS) {
       int n = s + ENTRY + i / LETTERS * ENTRY;
       b[n] = (byte) NAME;
-      byte[] t =
-          name.substring(i, Math.min(name.length(), i + LETTERS))
-              .getBytes(StandardCharsets.UTF_16LE);
-      System.arraycopy(t, 0, b, n + 2, t.length);
+      for (int k = i; k < Math.min(name.length(), i + LETTERS); k++) {
+        Bytes.put16(b, n + 2 + (k - i) * 2, name.charAt(k));
+      }
     }
     Bytes.put16(b, at + SET_SUM, sum(b, at, at + length));
     return at + length;

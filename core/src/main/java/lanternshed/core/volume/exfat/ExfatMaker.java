@@ -90,6 +90,11 @@ final class ExfatMaker implements Maker {
     private final String label;
     private final FileSet files;
 
+    /** The table that was there before, else one of ours. */
+    private final byte[] upcase;
+
+    private final char[] upper;
+
     /** First cluster of each file and folder. */
     private final Map<FileSet.Item, Long> first = new HashMap<>();
 
@@ -97,6 +102,9 @@ final class ExfatMaker implements Maker {
       this.layout = p.exfat();
       this.label = p.label();
       this.files = files;
+      byte[] kept = files.root().own();
+      this.upcase = kept.length > 0 ? kept : Upcase.table();
+      this.upper = Upcase.read(upcase);
       for (FileSet.Item i : files.items()) ExfatEntries.check(i.name());
     }
 
@@ -123,7 +131,7 @@ final class ExfatMaker implements Maker {
 
     private long clustersNeeded() {
       long n = layout.clustersFor(bytesOf(files.root())) + layout.clustersFor(bitmapBytes());
-      n += layout.clustersFor(Upcase.table().length);
+      n += layout.clustersFor(upcase.length);
       for (FileSet.Item e : files.items()) n += layout.clustersFor(bytesOf(e));
       return n;
     }
@@ -144,7 +152,6 @@ final class ExfatMaker implements Maker {
                 + Say.count(layout.clusters())
                 + ": make it larger or leave some out.");
       }
-      byte[] upcase = Upcase.table();
       long upcaseAt = 2 + layout.clustersFor(bitmapBytes());
       long rootAt = upcaseAt + layout.clustersFor(upcase.length);
       long rootClusters = layout.clustersFor(bytesOf(files.root()));
@@ -165,7 +172,7 @@ final class ExfatMaker implements Maker {
           new ClusterWriter(medium, layout.heapAt() / 512, layout.clusterBytes())) {
         out.whole(bits);
         out.whole(upcase);
-        out.whole(rootFolder(upcase, upcaseAt));
+        out.whole(rootFolder(upcaseAt));
         for (FileSet.Item i : files.items()) {
           if (i.folder()) out.whole(folderBytes(i, 0, new byte[(int) bytesOf(i)]));
           else if (i.bytes() > 0) out.file(i, watch);
@@ -195,7 +202,7 @@ final class ExfatMaker implements Maker {
       }
     }
 
-    private byte[] rootFolder(byte[] upcase, long upcaseAt) {
+    private byte[] rootFolder(long upcaseAt) {
       byte[] b = new byte[(int) bytesOf(files.root())];
       int at = 0;
       if (!label.isEmpty()) {
@@ -212,7 +219,9 @@ final class ExfatMaker implements Maker {
     private byte[] folderBytes(FileSet.Item folder, int at, byte[] b) {
       for (FileSet.Item c : folder.children()) {
         int marks = c.marks() & 0x27 | (c.folder() ? ExfatEntries.FOLDER : 0);
-        at = ExfatEntries.put(b, at, c.name(), marks, c.stamp(), first.get(c), bytesOf(c));
+        at =
+            ExfatEntries.put(
+                b, at, c.name(), marks, c.stamp(), c.own(), upper, first.get(c), bytesOf(c));
       }
       return b;
     }

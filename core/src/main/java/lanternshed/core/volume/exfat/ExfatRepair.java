@@ -312,7 +312,7 @@ final class ExfatRepair implements Mending {
       java.util.Set<String> names = new java.util.HashSet<>();
       for (EntrySet e : f.sets()) {
         Node n = e.node();
-        if (!names.add(n.name().toUpperCase(java.util.Locale.ROOT))) {
+        if (!names.add(folded(e.name()))) {
           fault(n.path(), "The name " + n.name() + " stands twice in " + name(f.node()) + ".", "");
         }
         String why = n.folder() ? volume.shut().get(n.path()) : null;
@@ -325,6 +325,13 @@ final class ExfatRepair implements Mending {
         } else if (!n.folder()) set(f, e);
       }
     }
+  }
+
+  /** A name as the volume tells names apart: by its own table. */
+  private String folded(String name) {
+    char[] letters = name.toCharArray();
+    for (int i = 0; i < letters.length; i++) letters[i] = upper[letters[i]];
+    return new String(letters);
   }
 
   private byte[] changed(Folder f) {
@@ -582,6 +589,15 @@ final class ExfatRepair implements Mending {
               + Say.count(missing.nextSetBit(0) + 2L)
               + ": a system would write over them.",
           "The bitmap says that they are used.");
+    }
+    if (volume.bounded()) {
+      findings.add(
+          Finding.note(
+              "F-9",
+              "allocation bitmap",
+              "Not all folders are gone into: there are more or deeper ones than are kept here. Which"
+                  + " clusters belong to nobody is not told."));
+      return;
     }
     if (!lost.isEmpty()) {
       fault(

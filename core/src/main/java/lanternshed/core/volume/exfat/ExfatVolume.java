@@ -2,9 +2,11 @@ package lanternshed.core.volume.exfat;
 
 import static lanternshed.core.volume.exfat.ExfatEntries.ENTRY;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
@@ -33,8 +35,10 @@ import lanternshed.core.volume.VolumeException;
 public final class ExfatVolume implements Volume {
   private static final int MOST_FOLDER_BYTES = 16 << 20;
   private static final int MOST_NODES = 1_000_000;
-  private static final int MOST_DEPTH = 128;
-  private static final int MOST_PATH = 4_096;
+  private static final int MOST_TABLE = 0x20000;
+
+  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
+  private static final long MOST_LETTERS = 100_000_000;
 
   private final Medium medium;
   private final ExfatLayout layout;
@@ -77,6 +81,11 @@ public final class ExfatVolume implements Volume {
 
   /** Folders that cannot be gone into, by path, with the reason. */
   private final Map<String, String> shut = new LinkedHashMap<>();
+
+  private boolean bounded;
+  private char[] upper;
+  private String lastFolder = "";
+  private Map<Node, Integer> lastPlaces = Map.of();
 
   private List<Node> all;
 
@@ -222,8 +231,9 @@ public final class ExfatVolume implements Volume {
   private static EntrySet set(Node folder, byte[] b, int at, int end) {
     int s = at + ENTRY;
     StringBuilder name = new StringBuilder();
+    // Plain letters of 16 bits: the two halves of a pair may stand in two entries.
     for (int n = s + ENTRY; n < end; n += ENTRY) {
-      name.append(new String(b, n + 2, 30, StandardCharsets.UTF_16LE));
+      for (int i = n + 2; i < n + ENTRY; i += 2) name.append((char) Bytes.u16(b, i));
     }
     int zero = name.indexOf("\0");
     String onDisk = zero < 0 ? name.toString() : name.substring(0, zero);
@@ -252,6 +262,53 @@ public final class ExfatVolume implements Volume {
         ExfatEntries.sum(b, at, end) == Bytes.u16(b, at + ExfatEntries.SET_SUM));
   }
 
+  @Override
+  public String fold(String name) {
+    if (upper == null) {
+      upper = Upcase.read(ownTable().orElseGet(Upcase::table));
+    }
+    char[] letters = name.toCharArray();
+    for (int i = 0; i < letters.length; i++) letters[i] = upper[letters[i]];
+    return new String(letters);
+  }
+
+  /** Its upcase table, where that is whole and right by its own sum. */
+  private Optional<byte[]> ownTable() {
+    byte[] root = tree().get("").bytes();
+    int at = find(root, ExfatEntries.UPCASE);
+    if (at < 0) return Optional.empty();
+    Stream s = table(ExfatEntries.UPCASE).orElseThrow();
+    if (s.bytes() < 2 || s.bytes() > MOST_TABLE) return Optional.empty();
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    give(s, s.bytes(), out::write);
+    byte[] b = out.toByteArray();
+    boolean right =
+        b.length == s.bytes()
+            && ExfatEntries.tableSum(b) == Bytes.u32(root, at + ExfatEntries.TABLE_SUM)
+            && Upcase.makesSense(b);
+    return right ? Optional.of(b) : Optional.empty();
+  }
+
+  /**
+   * Of an entry bytes 08 to 18 of its set: when it was made, changed and looked at, to the
+   * hundredth, with the zones of these times. Of the root the upcase table, by which the hashes of
+   * all names were made.
+   */
+  @Override
+  public synchronized byte[] own(Node node) {
+    if (node.path().isEmpty()) return ownTable().orElseGet(() -> new byte[0]);
+    if (!lastFolder.equals(node.parent()) || !lastPlaces.containsKey(node)) {
+      lastFolder = node.parent();
+      lastPlaces = new HashMap<>();
+      Folder f = tree().get(node.parent());
+      if (f != null) f.sets().forEach(e -> lastPlaces.putIfAbsent(e.node(), e.at()));
+    }
+    Integer at = lastPlaces.get(node);
+    if (at == null) return new byte[0];
+    int from = at + ExfatEntries.CREATED;
+    return Arrays.copyOfRange(tree().get(node.parent()).bytes(), from, from + ExfatEntries.TIMES);
+  }
+
   /** All folders that can be gone into, each before what is in it. */
   Map<String, Folder> tree() {
     all();
@@ -273,13 +330,17 @@ public final class ExfatVolume implements Volume {
     streams.put("", new Stream(0, layout.root(), MOST_FOLDER_BYTES, MOST_FOLDER_BYTES));
     // No more bytes of folders than the volume has room for, however they overlap.
     long room = layout.clusters() * layout.clusterBytes();
-    while (!todo.isEmpty() && out.size() < MOST_NODES) {
+    long letters = 0;
+    while (!todo.isEmpty()) {
       Node folder = todo.pop();
+      letters += folder.path().length();
+      if (out.size() >= MOST_NODES || letters > MOST_LETTERS) {
+        bounded = true;
+        break;
+      }
       String why = "";
       if (!layout.isData(folder.first())) why = "begins outside the volume";
       else if (!seen.add(folder.first())) why = "begins where another folder lies already";
-      else if (depth(folder) > MOST_DEPTH) why = "lies " + MOST_DEPTH + " folders deep";
-      else if (folder.path().length() > MOST_PATH) why = "has too long a path";
       else if (room <= 0) why = "comes after as many folders as the volume has room for";
       if (!why.isEmpty()) {
         shut.put(folder.path(), why);
@@ -302,8 +363,13 @@ public final class ExfatVolume implements Volume {
     return all;
   }
 
-  private static long depth(Node n) {
-    return n.path().chars().filter(c -> c == '/').count();
+  /**
+   * Whether some folders were not gone into for a bound of this reader: what seems to belong to
+   * nobody may be theirs.
+   */
+  boolean bounded() {
+    all();
+    return bounded;
   }
 
   private Stream stream(Node n) {
@@ -425,6 +491,11 @@ public final class ExfatVolume implements Volume {
 
   @Override
   public Optional<Mending> mending() {
+    if (bounded()) {
+      throw new VolumeException(
+          "This volume has more or deeper folders than are gone into here, so that what belongs to"
+              + " nobody cannot be told; it is not mended. Mend it with a tool that goes into all.");
+    }
     return Optional.of(ExfatRepair.plan(this));
   }
 

@@ -147,12 +147,19 @@ public final class FatMaker implements Maker {
 
     private void name(FileSet.Item folder) {
       ShortNames names = new ShortNames(longNames);
-      for (FileSet.Item i : folder.children()) {
-        byte[] b = names.of(i);
-        boolean differs = !FatNames.decode(b, 0).equals(i.name());
-        if (differs) LongName.check(i.name());
-        placed.put(i, new Placed(b, longNames && differs ? i.name() : ""));
-      }
+      // Those that had one before have it again; who comes anew takes one that is left.
+      for (FileSet.Item i : folder.children()) if (!i.shortName().isEmpty()) name(i, names);
+      for (FileSet.Item i : folder.children()) if (i.shortName().isEmpty()) name(i, names);
+    }
+
+    private void name(FileSet.Item i, ShortNames names) {
+      byte[] b = names.of(i);
+      String plain = FatNames.decode(b, 0);
+      boolean differs =
+          !plain.equals(i.name())
+              && !(isKept(i) && FatNames.cased(plain, i.own()[0]).equals(i.name()));
+      if (differs) LongName.check(i.name());
+      placed.put(i, new Placed(b, longNames && differs ? i.name() : ""));
     }
 
     private int entriesOf(FileSet.Item folder) {
@@ -279,9 +286,19 @@ public final class FatMaker implements Maker {
         if (!p.longName.isEmpty()) at = LongName.put(b, at, p.longName, LongName.sum(p.name, 0));
         int marks = i.marks() & ~(FatVolume.LABEL | FatVolume.FOLDER);
         if (i.folder()) marks |= FatVolume.FOLDER;
+        if (isKept(i)) {
+          System.arraycopy(i.own(), 0, b, at + FatVolume.KEPT, FatVolume.KEPT_BYTES);
+          // The case of a short name that is not this one any more says nothing.
+          boolean cased = FatNames.cased(FatNames.decode(p.name, 0), i.own()[0]).equals(i.name());
+          if (!cased && p.longName.isEmpty()) b[at + FatVolume.KEPT] &= ~0x18;
+        }
         at = put(b, at, p.name, marks, i.stamp(), p.first, i.bytes());
       }
       if (!labelled) label(b, at);
+    }
+
+    private static boolean isKept(FileSet.Item i) {
+      return i.own().length == FatVolume.KEPT_BYTES;
     }
 
     private int label(byte[] b, int at) {

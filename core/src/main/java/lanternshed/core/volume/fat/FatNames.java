@@ -167,4 +167,17 @@ final class FatNames {
   static String key(String name) {
     return name.toUpperCase(Locale.ROOT);
   }
+
+  /**
+   * A name as systems tell long names apart: letter by letter in upper case. No letter beyond ASCII
+   * becomes one of it: the dotless i is no I, the long s no S.
+   */
+  static String fold(String name) {
+    char[] letters = name.toCharArray();
+    for (int i = 0; i < letters.length; i++) {
+      char upper = Character.toUpperCase(letters[i]);
+      if (letters[i] < 0x80 || upper >= 0x80) letters[i] = upper;
+    }
+    return new String(letters);
+  }
 }

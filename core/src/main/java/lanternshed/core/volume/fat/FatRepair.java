@@ -64,6 +64,11 @@ public final class FatRepair implements Mending {
               + Say.size(FatTable.MOST_HELD)
               + ": its files are read, but it is not mended here. Copy them to a fresh volume.");
     }
+    if (volume.tree().bounded()) {
+      throw new VolumeException(
+          "This volume has more or deeper folders than are gone into here, so that what belongs to"
+              + " nobody cannot be told; it is not mended. Mend it with a tool that goes into all.");
+    }
     FatRepair r = new FatRepair(volume);
     r.run();
     return r;

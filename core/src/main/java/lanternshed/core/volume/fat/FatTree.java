@@ -25,10 +25,9 @@ import lanternshed.core.volume.Node;
  * finding.
  */
 final class FatTree {
-  /** Folders within folders; the longest path that systems open has fewer. */
-  private static final int MOST_DEPTH = 128;
+  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
+  private static final long MOST_LETTERS = 100_000_000;
 
-  private static final int MOST_PATH = 2_048;
   private static final int MOST_NODES = 1_000_000;
   private static final int MOST_FINDINGS = 200;
   private static final int ENTRY = FatVolume.ENTRY;
@@ -97,6 +96,8 @@ final class FatTree {
   private final Deque<Doubtful> doubtful = new ArrayDeque<>();
 
   private int nodes;
+  private long letters;
+  private boolean bounded;
   private int unsaid;
 
   private FatTree(FatVolume volume) {
@@ -124,6 +125,14 @@ final class FatTree {
     return findings;
   }
 
+  /**
+   * Whether some folders were not gone into for a bound of this reader: what seems to belong to
+   * nobody may be theirs.
+   */
+  boolean bounded() {
+    return bounded;
+  }
+
   /** Why a folder was not gone into; "" for one that was. */
   String shut(String path) {
     return shut.getOrDefault(path, "");
@@ -149,6 +158,12 @@ final class FatTree {
     while (!todo.isEmpty()) {
       Todo t = todo.pop();
       String why = refusal(t);
+      if (!why.isEmpty() && (nodes >= MOST_NODES || letters > MOST_LETTERS)) {
+        // This program's own bound says nothing of the folder.
+        bounded = true;
+        shut.put(t.node().path(), why);
+        continue;
+      }
       if (!why.isEmpty()) {
         shut.put(t.node().path(), why);
         wrong(
@@ -157,6 +172,7 @@ final class FatTree {
             "Look at its sectors: what was in it may lie there.");
         continue;
       }
+      letters += t.node().path().length();
       Folder f = folder(t);
       folders.add(f);
       byFirst.put(t.node().first(), f);
@@ -283,9 +299,7 @@ final class FatTree {
     Node n = t.node();
     if (t.depth() == 0) return "";
     if (nodes >= MOST_NODES) return "comes after " + Say.count(MOST_NODES) + " entries";
-    if (t.depth() > MOST_DEPTH) return "lies " + MOST_DEPTH + " folders deep";
-    if (n.path().length() > MOST_PATH)
-      return "has a path of more than " + MOST_PATH + " characters";
+    if (letters > MOST_LETTERS) return "lies deeper than paths are kept here";
     if (!volume.table().isData((int) Math.min(n.first(), Integer.MAX_VALUE))) {
       return n.first() == 0 ? "has no first cluster" : "begins outside the volume";
     }

@@ -3,7 +3,9 @@ package lanternshed.core.volume.fat;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Field;
@@ -223,6 +225,49 @@ public final class FatVolume implements Volume {
     List<Node> out = new ArrayList<>();
     tree().folders().forEach(f -> f.slots().forEach(s -> out.add(s.node())));
     return out;
+  }
+
+  @Override
+  public String fold(String name) {
+    return FatNames.fold(name);
+  }
+
+  /** What an entry keeps beside name, marks, time and place: bytes 0C to 13 of it. */
+  static final int KEPT = 0x0C;
+
+  static final int KEPT_BYTES = 8;
+
+  /** The entries of one folder by node, as they were asked for last. */
+  private record Entries(String folder, byte[] bytes, Map<Node, Integer> places) {}
+
+  private Entries last = new Entries("", new byte[0], Map.of());
+
+  /**
+   * Bytes 0C to 13 of its entry: the case of a short name, when it was made to the hundredth, and
+   * when it was last looked at.
+   */
+  @Override
+  public synchronized byte[] own(Node node) {
+    if (node.path().isEmpty()) return new byte[0];
+    if (!last.folder().equals(node.parent()) || !last.places().containsKey(node)) {
+      last = entries(node.parent());
+    }
+    Integer at = last.places().get(node);
+    if (at == null) return new byte[0];
+    byte[] kept = Arrays.copyOfRange(last.bytes(), at + KEPT, at + KEPT + KEPT_BYTES);
+    return Bytes.allZero(kept, 0, kept.length) ? new byte[0] : kept;
+  }
+
+  private Entries entries(String folder) {
+    Map<Node, Integer> places = new HashMap<>();
+    byte[] bytes = new byte[0];
+    for (FatTree.Folder f : tree().folders()) {
+      if (!f.node().path().equals(folder)) continue;
+      bytes = folderBytes(f.node());
+      for (FatTree.Slot s : f.slots()) places.putIfAbsent(s.node(), s.at());
+      break;
+    }
+    return new Entries(folder, bytes, places);
   }
 
   @Override

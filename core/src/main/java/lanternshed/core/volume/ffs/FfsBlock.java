@@ -202,6 +202,28 @@ final class FfsBlock {
     return out;
   }
 
+  /** Bytes of the three dates of a root block. */
+  static final int DATES = 36;
+
+  /** The dates of a root block: of its folder, of the volume, and of its making. */
+  static byte[] dates(byte[] root) {
+    byte[] out = new byte[DATES];
+    int to = 0;
+    for (int at : new int[] {DATE, DISK_DATE, CREATED}) {
+      System.arraycopy(root, at, out, to, 12);
+      to += 12;
+    }
+    return out;
+  }
+
+  static void putDates(byte[] root, byte[] dates) {
+    int from = 0;
+    for (int at : new int[] {DATE, DISK_DATE, CREATED}) {
+      System.arraycopy(dates, from, root, at, 12);
+      from += 12;
+    }
+  }
+
   static void putKept(byte[] header, byte[] kept) {
     long bytes = Bytes.be32(header, FILE_BYTES);
     System.arraycopy(kept, 0, header, OWNER, Math.min(KEPT, kept.length));

@@ -1,7 +1,9 @@
 package lanternshed.core.volume.ffs;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Deque;
 import java.util.List;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
@@ -15,13 +17,16 @@ import lanternshed.core.volume.VolumeException;
  */
 final class FfsCheck {
   private static final int MOST_FINDINGS = 500;
-  private static final int MOST_DEPTH = 128;
+
+  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
+  private static final long MOST_LETTERS = 100_000_000;
 
   private final FfsVolume v;
   private final FfsLayout layout;
   private final List<Finding> findings = new ArrayList<>();
   private final List<Long> unsealed = new ArrayList<>();
   private final BitSet used = new BitSet();
+  private final Deque<Node> waiting = new ArrayDeque<>();
   private boolean broken;
   private int ahead;
   private String firstAhead = "";
@@ -31,7 +36,7 @@ final class FfsCheck {
     this.layout = v.layout();
     root();
     structures();
-    folder(v.root(), v.rootBlock(), 0);
+    folders();
     if (ahead > 0) {
       note(
           firstAhead,
@@ -102,11 +107,26 @@ final class FfsCheck {
     }
   }
 
-  private void folder(Node folder, byte[] b, int depth) {
-    if (depth > MOST_DEPTH) {
-      lost(folder.path(), "Folders lie deeper than 128 at " + folder.path() + ".");
-      return;
+  /** Folders wait for their turn: they may lie as deep as there are blocks. */
+  private void folders() {
+    folder(v.root(), v.rootBlock());
+    long letters = 0;
+    while (!waiting.isEmpty()) {
+      Node n = waiting.poll();
+      letters += n.path().length();
+      if (letters > MOST_LETTERS) {
+        broken = true;
+        note(
+            v.kind(),
+            "Not all folders are gone into: there are deeper ones than are kept here. Which blocks"
+                + " belong to nobody is not told.");
+        return;
+      }
+      folder(n, v.medium().sector(n.first()));
     }
+  }
+
+  private void folder(Node folder, byte[] b) {
     for (long cache : v.caches(folder)) claim(cache, folder.path());
     for (int slot = 0; slot < FfsBlock.SLOTS; slot++) {
       long next = Bytes.be32(b, FfsBlock.TABLE + 4 * slot);
@@ -123,13 +143,13 @@ final class FfsCheck {
           break;
         }
         if (!claim(next, here(folder))) break;
-        entry(folder, h, next, slot, depth);
+        entry(folder, h, next, slot);
         next = Bytes.be32(h, FfsBlock.NEXT_HASH);
       }
     }
   }
 
-  private void entry(Node folder, byte[] h, long at, int slot, int depth) {
+  private void entry(Node folder, byte[] h, long at, int slot) {
     byte[] name = FfsBlock.text(h, FfsBlock.NAME, FfsBlock.MOST_NAME);
     String path = v.pathOf(folder, h);
     if (FfsBlock.sum(h) != 0) sealOf(at, path);
@@ -156,7 +176,7 @@ final class FfsCheck {
     }
     Node n = v.nodeOf(folder, h, at);
     int type = FfsBlock.long32(h, FfsBlock.SECONDARY_TYPE);
-    if (type == FfsBlock.FOLDER) folder(n, h, depth + 1);
+    if (type == FfsBlock.FOLDER) waiting.add(n);
     else if (type == FfsBlock.FILE) file(n);
     else note(path, path + " is a link.");
   }

@@ -270,6 +270,8 @@ final class FfsLaying {
     FfsBlock.putStamp(b, FfsBlock.DATE, l.stamp());
     FfsBlock.putStamp(b, FfsBlock.DISK_DATE, l.stamp());
     FfsBlock.putStamp(b, FfsBlock.CREATED, l.stamp());
+    byte[] dates = e.item().own();
+    if (dates.length == FfsBlock.DATES) FfsBlock.putDates(b, dates);
     FfsBlock.putText(b, FfsBlock.NAME, l.label().getBytes(StandardCharsets.ISO_8859_1));
     Bytes.putBe32(b, FfsBlock.EXTENSION, places.cache(e, 0));
     Bytes.putBe32(b, FfsBlock.SECONDARY_TYPE, FfsBlock.ROOT);

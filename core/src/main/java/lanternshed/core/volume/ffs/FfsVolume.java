@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Deque;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import lanternshed.core.measure.Bytes;
@@ -26,7 +27,9 @@ import lanternshed.core.volume.VolumeException;
  */
 final class FfsVolume implements Volume {
   private static final int MOST_NODES = 1_000_000;
-  private static final int MOST_DEPTH = 128;
+
+  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
+  private static final long MOST_LETTERS = 100_000_000;
 
   /** Blocks that are read at once. */
   private static final int PIECE = 256;
@@ -212,9 +215,23 @@ final class FfsVolume implements Volume {
     return file ? Optional.of(b) : Optional.empty();
   }
 
+  /** Of an entry owner, protection, comment and date; of the root its three dates. */
   @Override
   public byte[] own(Node node) {
-    return node.first() == layout.root() ? new byte[0] : FfsBlock.kept(header(node));
+    return node.first() == layout.root()
+        ? FfsBlock.dates(rootBlock())
+        : FfsBlock.kept(header(node));
+  }
+
+  @Override
+  public String fold(String name) {
+    char[] letters = name.toCharArray();
+    for (int i = 0; i < letters.length; i++) {
+      if (letters[i] < 0x100) {
+        letters[i] = (char) FfsBlock.upper(letters[i], layout.international());
+      }
+    }
+    return new String(letters);
   }
 
   /**
@@ -336,17 +353,23 @@ final class FfsVolume implements Volume {
     List<Node> out = new ArrayList<>();
     BitSet gone = new BitSet();
     gone.set((int) layout.root());
-    gather(root(), out, gone, 0);
-    return out;
-  }
-
-  private void gather(Node folder, List<Node> out, BitSet seen, int depth) {
-    for (Node n : list(folder)) {
-      if (seen.get((int) n.first()) || out.size() >= MOST_NODES) continue;
-      seen.set((int) n.first());
+    // Not by calling itself: folders may lie as deep as there are blocks.
+    Deque<Iterator<Node>> open = new ArrayDeque<>();
+    open.push(list(root()).iterator());
+    long letters = 0;
+    while (!open.isEmpty() && out.size() < MOST_NODES && letters < MOST_LETTERS) {
+      if (!open.peek().hasNext()) {
+        open.pop();
+        continue;
+      }
+      Node n = open.peek().next();
+      if (gone.get((int) n.first())) continue;
+      gone.set((int) n.first());
       out.add(n);
-      if (n.folder() && depth < MOST_DEPTH) gather(n, out, seen, depth + 1);
+      letters += n.path().length();
+      if (n.folder()) open.push(list(n).iterator());
     }
+    return out;
   }
 
   @Override
