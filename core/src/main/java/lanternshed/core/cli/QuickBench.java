@@ -1,5 +1,6 @@
 package lanternshed.core.cli;
 
+import java.lang.management.ManagementFactory;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -8,7 +9,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
-import java.util.function.Supplier;
+import java.util.function.Function;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.chain.ChainFinder;
 import lanternshed.core.chain.Drawer;
@@ -45,11 +46,11 @@ enum QuickBench {
   PLAN("plan", QuickBench::plan),
   PROCESSOR(
       "processor",
-      () ->
+      e ->
           List.of(
               new Figure(
                   "instructions of the rehearsal, one core",
-                  ProcessorBench.millionsASecond(),
+                  ProcessorBench.millionsASecond(e.rounds()),
                   "million a second")));
 
   /**
@@ -63,13 +64,26 @@ enum QuickBench {
     }
   }
 
-  private static final long WARM_NANOS = 2_000_000_000L;
-  private static final int ROUNDS = 21;
+  /**
+   * How long it is measured.
+   *
+   * @param warmNanos for how long the same runs before
+   * @param rounds of which the median counts
+   */
+  record Effort(long warmNanos, int rounds) {
+    /** For the page. */
+    static final Effort FULL = new Effort(2_000_000_000L, 21);
+
+    /** To see whether the page is far off; longer where it seems so. */
+    static Effort brief(int again) {
+      return new Effort(300_000_000L << 2 * again, 3);
+    }
+  }
 
   private final String key;
-  private final Supplier<List<Figure>> rows;
+  private final Function<Effort, List<Figure>> rows;
 
-  QuickBench(String key, Supplier<List<Figure>> rows) {
+  QuickBench(String key, Function<Effort, List<Figure>> rows) {
     this.key = key;
     this.rows = rows;
   }
@@ -79,34 +93,39 @@ enum QuickBench {
     return key;
   }
 
-  List<Figure> measure() {
-    return rows.get();
+  List<Figure> measure(Effort effort) {
+    return rows.apply(effort);
   }
 
   /** The first time in this process, and the median of some once the same ran for two seconds. */
-  private static double[] firstAndWarm(Runnable what) {
+  private static double[] firstAndWarm(Effort effort, Runnable what) {
     double[] out = {milliseconds(what), 0};
-    long until = System.nanoTime() + WARM_NANOS;
-    while (System.nanoTime() < until) what.run();
-    double[] ms = new double[ROUNDS];
-    for (int i = 0; i < ROUNDS; i++) ms[i] = milliseconds(what);
+    long until = now() + effort.warmNanos();
+    while (now() < until) what.run();
+    double[] ms = new double[effort.rounds()];
+    for (int i = 0; i < ms.length; i++) ms[i] = milliseconds(what);
     Arrays.sort(ms);
-    out[1] = ms[ROUNDS / 2];
+    out[1] = ms[ms.length / 2];
     return out;
   }
 
   private static double milliseconds(Runnable what) {
-    long t = System.nanoTime();
+    long t = now();
     what.run();
-    return (System.nanoTime() - t) / 1e6;
+    return (now() - t) / 1e6;
   }
 
-  private static List<Figure> fault() {
+  /** This thread's own time: on a quiet computer the clock's, beside other work less than that. */
+  static long now() {
+    return ManagementFactory.getThreadMXBean().getCurrentThreadCpuTime();
+  }
+
+  private static List<Figure> fault(Effort effort) {
     List<Figure> out = new ArrayList<>();
     int[][] boards = {{20, 60}, {11, 8}, {40, 120}};
     for (int[] b : boards) {
       World world = board(b[0], b[1]);
-      double[] ms = firstAndWarm(() -> Reasoner.reason(world));
+      double[] ms = firstAndWarm(effort, () -> Reasoner.reason(world));
       String what = "fault board of " + b[0] + " parts and " + b[1] + " tests";
       out.add(new Figure(what, ms[1], "ms"));
       if (b == boards[0]) out.add(new Figure(what + ", the first time", ms[0], "ms"));
@@ -142,7 +161,7 @@ enum QuickBench {
     return new World(all, trials, List.of());
   }
 
-  private static List<Figure> chain() {
+  private static List<Figure> chain(Effort effort) {
     List<Drawer.Item> items = new ArrayList<>();
     for (int i = 0; items.size() < 300; i++) {
       for (Drawer.Item x : Drawer.empty().items()) {
@@ -151,11 +170,12 @@ enum QuickBench {
     }
     HostSide host = HostSide.of(Profiles.get("controller-pc"));
     double[] ms =
-        firstAndWarm(() -> new ChainFinder(host, new Drawer(items), 1, Optional.empty()).find());
+        firstAndWarm(
+            effort, () -> new ChainFinder(host, new Drawer(items), 1, Optional.empty()).find());
     return List.of(new Figure("chains over 300 kinds of part", ms[1], "ms"));
   }
 
-  private static List<Figure> plan() {
+  private static List<Figure> plan(Effort effort) {
     double slowest = 0;
     for (Profile p : Profiles.all()) {
       if (p.planned()) slowest = Math.max(slowest, plan(p));
@@ -172,7 +192,7 @@ enum QuickBench {
         new Maker.Wish(
             Optional.of("FAT16"), 200_000, 0, 0, 0, new Geometry(200, 16, 63), "", 0, true, 0);
     maker.write(maker.layout(wish), files, m, new byte[0], (path, n) -> {});
-    double[] listing = firstAndWarm(() -> Volumes.find(m, 0).volume().all());
+    double[] listing = firstAndWarm(effort, () -> Volumes.find(m, 0).volume().all());
     return List.of(
         new Figure("slowest plan of all families", slowest, "ms"),
         new Figure("first listing of 10 000 long names", listing[0], "ms"),
@@ -193,9 +213,10 @@ enum QuickBench {
             false,
             List.of());
     Survey nothing = new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
-    double[] ms = new double[ROUNDS];
-    for (int i = 0; i < ROUNDS; i++) ms[i] = milliseconds(() -> Planner.plan(p, r, nothing));
+    // Those before the median warm it.
+    double[] ms = new double[21];
+    for (int i = 0; i < ms.length; i++) ms[i] = milliseconds(() -> Planner.plan(p, r, nothing));
     Arrays.sort(ms);
-    return ms[ROUNDS / 2];
+    return ms[ms.length / 2];
   }
 }

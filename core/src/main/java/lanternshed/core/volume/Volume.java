@@ -103,6 +103,11 @@ public interface Volume {
     return name;
   }
 
+  /** Of {@link #own} what says nothing of where the entry lies: that outlives whatever moves it. */
+  default byte[] lasting(Node node) {
+    return own(node);
+  }
+
   /** How it was told where nothing on disk names it; empty where something does. */
   default Optional<Sum> inferred() {
     return Optional.empty();

@@ -536,7 +536,7 @@ public final class Edit {
               && is.name().equals(n.name())
               && is.attributes() == n.attributes()
               && is.stamp() == n.stamp()
-              && Arrays.equals(now.own(is), volume.own(n));
+              && Arrays.equals(now.lasting(is), volume.lasting(n));
       if (!same) {
         throw new ShedException(
             n.path() + " was not to be changed and came out otherwise; nothing was kept.");

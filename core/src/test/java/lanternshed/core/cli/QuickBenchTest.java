@@ -32,29 +32,22 @@ class QuickBenchTest {
   @EnumSource
   void thePageSaysWhatIsMeasured(QuickBench row) throws Exception {
     Map<String, Double> page = page();
-    List<QuickBench.Figure> figures = row.measure();
-    for (QuickBench.Figure f : figures) {
-      assertThat(page).as("docs/performance.md has the row").containsKey(f.what());
-      double said = page.get(f.what());
-      System.out.printf("%s; the page says %.1f%n", f.text(), said);
+    List<String> off = List.of("not measured");
+    // Where other work keeps the compiler waiting it is measured again, for longer.
+    for (int again = 0; again < 4 && !off.isEmpty(); again++) {
+      List<QuickBench.Figure> figures = row.measure(QuickBench.Effort.brief(again));
+      assertThat(page.keySet())
+          .as("docs/performance.md has the rows")
+          .containsAll(figures.stream().map(QuickBench.Figure::what).toList());
       // What has run in this process before makes a first time shorter.
-      if (f.what().contains("first")) continue;
-      // Other work beside it makes it slower, never faster: a slow one is tried again.
-      double measured = f.value();
-      for (int again = 0; again < 3 && off(measured, said); again++) {
-        measured =
-            row.measure().stream()
-                .filter(x -> x.what().equals(f.what()))
-                .findFirst()
-                .orElseThrow()
-                .value();
-      }
-      assertThat(off(measured, said))
-          .as(
-              "%s: measured %.1f, the page says %.1f; measure again by ./shed bench --only %s",
-              f.what(), measured, said, row.key())
-          .isFalse();
+      off =
+          figures.stream()
+              .filter(f -> !f.what().contains("first"))
+              .filter(f -> off(f.value(), page.get(f.what())))
+              .map(f -> f.text() + "; the page says " + page.get(f.what()))
+              .toList();
     }
+    assertThat(off).as("measure again by ./shed bench --only " + row.key()).isEmpty();
   }
 
   private static boolean off(double measured, double said) {

@@ -257,6 +257,40 @@ class SmallDisksTest {
     assertThat(after).isEqualTo(before);
   }
 
+  /** A letter of a folder and a small name, and shifted letters, are names of their own. */
+  @Test
+  void namesThatDifferByTheirLettersStayTwo() {
+    FileSet files = FileSet.asTheyLie();
+    files.folder("Z", 0, 0);
+    Samples.file(files, "Z/A", 0x20, Samples.content(1, 300));
+    Samples.file(files, "z", 0x20, Samples.content(2, 300));
+    String catalogue = "two-sector catalogue";
+    twins(made(catalogue, 400, files), catalogue, "Z", "z", "Z/A");
+
+    FileSet shifted = FileSet.asTheyLie();
+    Samples.file(shifted, "AB.prg", 0x20, Samples.content(1, 300));
+    Samples.file(shifted, "ab.prg", 0x20, Samples.content(2, 300));
+    twins(made(MAP, 342, shifted), MAP, "AB.prg", "ab.prg", "AB.prg");
+  }
+
+  private static void twins(MemoryMedium m, String kind, String gone, String stays, String also) {
+    Map<String, String> before = Samples.digests(open(m, kind).orElseThrow());
+    assertThat(before).containsKeys(stays, also);
+    MemoryMedium copy = new MemoryMedium(m.sectors());
+    byte[] b = Samples.content(7, 200);
+    String fresh = kind.equals(MAP) ? "NEW.seq" : "NEW";
+    Edit.Change put = new Edit.Change.Put(fresh, 200, 0, s -> s.take(b, 0, 200));
+    Edit.make(m, 0, List.of(put), copy, Progress.NONE);
+    Map<String, String> after = Samples.digests(open(copy, kind).orElseThrow());
+    assertThat(after.remove(fresh)).isNotNull();
+    assertThat(after).isEqualTo(before);
+
+    copy = new MemoryMedium(m.sectors());
+    Edit.make(m, 0, List.of(new Edit.Change.Remove(gone)), copy, Progress.NONE);
+    before.remove(also);
+    assertThat(Samples.digests(open(copy, kind).orElseThrow())).isEqualTo(before);
+  }
+
   @Test
   void lengthsThatEndWithinASectorAreRead(@TempDir Path home) throws Exception {
     for (String kind : List.of(MAP, LINKED)) {

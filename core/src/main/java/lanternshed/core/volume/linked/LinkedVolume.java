@@ -20,6 +20,12 @@ final class LinkedVolume extends SmallVolume {
   static final int OPEN = 0x01;
   private final LinkedLayout layout;
 
+  /** The first sector. */
+  @Override
+  protected int[] places(byte[] entry) {
+    return new int[] {3, 4};
+  }
+
   private LinkedVolume(
       byte[] disk, LinkedLayout layout, List<Held> held, List<Structure> own, Sum sum) {
     super(disk, held, own, sum);

@@ -179,6 +179,8 @@ final class MapMaker implements Maker {
     int locked = (i.marks() & 0x01) != 0 ? 0x40 : 0;
     disk[entry + 2] = (byte) (0x80 | locked | MapNames.type(i.name()));
     System.arraycopy(name, 0, disk, entry + 5, name.length);
+    // What some systems keep there, such as a date.
+    if (own.length == MapLayout.ENTRY) System.arraycopy(own, 23, disk, entry + 23, 5);
     byte[] content = SmallMaker.content(i);
     int blocks = Math.max(1, (content.length + MapLayout.DATA - 1) / MapLayout.DATA);
     boolean records = ofRecords(i);

@@ -131,6 +131,12 @@ final class MapVolume extends SmallVolume {
     return Optional.of(layout);
   }
 
+  /** The next block of the catalogue, the first of the file, its side block, and one to come. */
+  @Override
+  protected int[] places(byte[] entry) {
+    return new int[] {0, 1, 3, 4, 21, 22, 28, 29};
+  }
+
   /** Of a record of no bytes nothing is known. */
   @Override
   public boolean remakeable() {

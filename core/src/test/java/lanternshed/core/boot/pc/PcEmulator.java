@@ -5,6 +5,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import lanternshed.core.measure.Geometry;
 
 /** A general PC emulator that starts a disk with its cylinders, heads and sectors forced. */
@@ -12,11 +14,14 @@ final class PcEmulator {
   private static final int LOOKS = 150;
   private static final int LOOKS_AT_NOTHING = 15;
 
+  /** Of what the emulator says of its processor: the flags, and whether it stands still. */
+  private static final Pattern STATE = Pattern.compile("EFL=([0-9a-f]{8}).*?HLT=([01])");
+
   private PcEmulator() {}
 
   /**
    * What its text screen shows when something is expected on it, or time is up; where nothing is
-   * expected, after three seconds.
+   * expected, once its processor stands still for good, or after three seconds.
    */
   static String screen(Path image, Geometry g, String expected) throws Exception {
     return screen(image, g, expected, "");
@@ -58,6 +63,7 @@ final class PcEmulator {
         monitor.flush();
         Thread.sleep(50);
         if (Files.exists(dump)) text = text(Files.readAllBytes(dump));
+        if (expected.isEmpty() && halted(monitor, image.resolveSibling("log.txt"))) break;
       }
       monitor.write("quit\n".getBytes(StandardCharsets.US_ASCII));
       monitor.flush();
@@ -65,6 +71,20 @@ final class PcEmulator {
       if (!p.waitFor(5, TimeUnit.SECONDS)) p.destroyForcibly();
     }
     return text;
+  }
+
+  /** Whether the processor stands still and hears no interrupt: nothing more will come. */
+  private static boolean halted(OutputStream monitor, Path log) throws Exception {
+    monitor.write("info registers\n".getBytes(StandardCharsets.US_ASCII));
+    monitor.flush();
+    Thread.sleep(30);
+    String said = Files.readString(log, StandardCharsets.ISO_8859_1);
+    Matcher m = STATE.matcher(said);
+    boolean out = false;
+    while (m.find()) {
+      out = m.group(2).equals("1") && (Integer.parseUnsignedInt(m.group(1), 16) & 0x200) == 0;
+    }
+    return out;
   }
 
   private static String text(byte[] screen) {

@@ -157,10 +157,15 @@ class RehearsalMatrixTest {
   static Path ours(Contract c, String kind, String name) throws Exception {
     Path p = home.resolve(name);
     Files.copy(volume(kind), p);
+    Path many = Files.createDirectory(home.resolve(name + ".d"));
+    StringBuilder gone = new StringBuilder();
+    for (int i = 0; i < 40; i++) {
+      Files.write(many.resolve(String.format("F%02d", i)), new byte[5000]);
+      if (i % 2 == 0) gone.append(String.format(" ::F%02d", i));
+    }
+    Tool.run("mcopy -i " + p + " " + many + "/F* ::");
+    Tool.run("mdel -i " + p + gone);
     Path file = home.resolve(name + ".f");
-    Files.write(file, new byte[5000]);
-    for (int i = 0; i < 40; i++) Tool.run("mcopy -i " + p + " " + file + " ::F" + i);
-    for (int i = 0; i < 40; i += 2) Tool.run("mdel -i " + p + " ::F" + i);
     Files.write(file, loader(c));
     Tool.run("mcopy -i " + p + " " + file + " ::" + LOADER);
     byte[] code = BootCode.volume(c, "FAT" + kind, LOADER);
