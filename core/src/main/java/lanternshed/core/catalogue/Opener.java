@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
 import lanternshed.core.table.TableEntry;
@@ -123,7 +124,14 @@ public final class Opener {
 
   private static List<Table> tables(Medium m) {
     List<Table> out = new ArrayList<>();
-    for (TableScheme s : Catalogue.TABLES) s.read(m).ifPresent(r -> out.add(new Table(s, r)));
+    List<Finding> left = new ArrayList<>();
+    for (TableScheme s : Catalogue.TABLES) {
+      s.read(m).ifPresent(r -> out.add(new Table(s, r)));
+      s.left(m).ifPresent(left::add);
+    }
+    if (out.isEmpty() || left.isEmpty()) return out;
+    Table counts = out.get(0);
+    out.set(0, new Table(counts.scheme(), counts.reading().and(left)));
     return out;
   }
 

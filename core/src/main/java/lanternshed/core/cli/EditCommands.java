@@ -88,9 +88,9 @@ abstract class EditCommands {
     try (FileMedium from = ImageFile.open(image)) {
       int volume = Volumes.find(from, number).number();
       int[] entries = new int[1];
-      HalfFile.make(
+      HalfFile.like(
+          from,
           to,
-          from.sectors(),
           copy -> entries[0] = Edit.make(from, volume, List.of(change), copy, Progress.NONE));
       Output.of(spec).println("Changed and checked: " + entries[0] + " files and folders.");
       return Shed.CLEAN;

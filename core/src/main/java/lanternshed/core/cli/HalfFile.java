@@ -1,8 +1,10 @@
 package lanternshed.core.cli;
 
 import java.io.IOException;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.function.Consumer;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
@@ -14,17 +16,36 @@ final class HalfFile {
   private HalfFile() {}
 
   /**
+   * Makes a file of the length of another: a small disk of sectors that are no 512 bytes ends where
+   * that one ends, and not with the 512 bytes in which it ends.
+   *
+   * @throws ShedException where it exists, cannot be kept, or {@code fill} refuses; nothing stays
+   */
+  static void like(FileMedium from, Path to, Consumer<Medium> fill) {
+    make(to, from.sectors(), from.length(), fill);
+  }
+
+  /**
    * Makes a file of that many sectors.
    *
    * @throws ShedException where it exists, cannot be kept, or {@code fill} refuses; nothing stays
    */
   static void make(Path to, long sectors, Consumer<Medium> fill) {
+    make(to, sectors, sectors * 512, fill);
+  }
+
+  private static void make(Path to, long sectors, long bytes, Consumer<Medium> fill) {
     if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
     Path half = to.resolveSibling(to.getFileName() + ".half");
     try {
       Files.deleteIfExists(half);
       try (FileMedium copy = FileMedium.create(half, sectors)) {
         fill.accept(copy);
+      }
+      if (bytes < sectors * 512) {
+        try (FileChannel c = FileChannel.open(half, StandardOpenOption.WRITE)) {
+          c.truncate(bytes);
+        }
       }
       Files.move(half, to);
     } catch (IOException e) {

@@ -105,6 +105,13 @@ public final class FileMedium implements Medium {
     return SmallDisks.sectors(bytes);
   }
 
+  /**
+   * Bytes of the file: of some small disks less than its sectors have, the last of which is cut.
+   */
+  public long length() {
+    return bytes;
+  }
+
   /** Bytes after the last whole sector; not zero means the file was cut or is not a raw image. */
   public int tailBytes() {
     return (int) Math.max(0, bytes - sectors() * SECTOR);

@@ -1,5 +1,6 @@
 package lanternshed.core.table;
 
+import java.util.ArrayList;
 import java.util.List;
 import lanternshed.core.measure.Finding;
 
@@ -31,6 +32,13 @@ public record TableReading(
         findings,
         entries.stream().filter(TableEntry::active).map(TableEntry::number).toList(),
         List.of());
+  }
+
+  /** The same with more that is to be told of it. */
+  public TableReading and(List<Finding> more) {
+    List<Finding> all = new ArrayList<>(findings);
+    all.addAll(more);
+    return new TableReading(scheme, entries, all, startOrder, drivers);
   }
 
   /** The entries that hold a volume. */

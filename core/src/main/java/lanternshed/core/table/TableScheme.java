@@ -20,6 +20,14 @@ public interface TableScheme {
   /** Reads the table; empty when this medium does not carry one of this scheme. */
   Optional<TableReading> read(Medium medium);
 
+  /**
+   * What is told of a table of this scheme that stands on the medium and does not count, such as
+   * one of before; empty where there is none.
+   */
+  default Optional<Finding> left(Medium medium) {
+    return Optional.empty();
+  }
+
   /** Where its own sectors lie. */
   default List<Place> places(TableReading table, Medium medium) {
     return List.of(Place.of(name() + " table", "", 0, 1, 0));

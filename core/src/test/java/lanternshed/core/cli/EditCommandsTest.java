@@ -6,12 +6,17 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -51,6 +56,26 @@ class EditCommandsTest {
     try (var all = Files.list(home)) {
       assertThat(all.map(Path::toString)).noneMatch(p -> p.endsWith(".half"));
     }
+  }
+
+  /** A small disk that ends within 512 bytes keeps its length to the byte. */
+  @Test
+  void aSmallDiskKeepsItsLength() throws Exception {
+    int bytes = 683 * 256;
+    MemoryMedium m = new MemoryMedium((bytes + 511) / 512);
+    FileSet files = new FileSet();
+    Samples.file(files, "A.prg", 0x20, Samples.content(1, 700));
+    Maker maker = Catalogue.maker("link-and-map");
+    Maker.Wish wish =
+        Samples.wish("link-and-map", m.sectors(), 0, new Geometry(80, 1, 5), 0, "QUILTS", 0);
+    maker.write(maker.layout(wish), files, m, new byte[0], (p, n) -> {});
+    Path disk = home.resolve("disk");
+    Files.write(disk, Arrays.copyOf(m.sectors(0, (int) m.sectors()), bytes));
+    Path file = Files.write(home.resolve("NEW.seq"), new byte[400]);
+    assertThat(shed("image", "put", "" + disk, "" + file, "NEW.seq", "--to", "" + out(1)))
+        .contains("Changed and checked: 2");
+    assertThat(Files.size(out(1))).isEqualTo(bytes);
+    assertThat(shed("image", "list", "" + out(1))).contains("A.prg", "NEW.seq");
   }
 
   private Path out(int n) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.List;
 import lanternshed.core.Tool;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
@@ -45,6 +46,32 @@ class DamagedTableTest {
 
   private static TableReading read(Medium m) {
     return new Gpt().read(m).orElseThrow();
+  }
+
+  /** A disk that was divided anew by a tool that leaves the rest as it was. */
+  @Test
+  void aGptThatNothingGuardsIsToldAndDoesNotHideTheTableThatCounts() {
+    Path p = gpt();
+    Tool.run("cp " + p + " " + p + ".old");
+    Tool.run(
+        "printf 'label: dos\nstart=63, size=60000, type=6\n' | sfdisk -q --wipe never "
+            + "--no-tell-kernel "
+            + p);
+    // Some of these tools take the header away; others, and old systems, do not.
+    Tool.run(
+        "dd if=" + p + ".old of=" + p + " bs=512 skip=1 seek=1 count=33 conv=notrunc status=none");
+    Tool.run("mkfs.fat -F 16 --offset 63 " + p + " 30000");
+    assertThat(Tool.run("sfdisk -d " + p + " 2>/dev/null")).contains("label: dos");
+    try (FileMedium m = FileMedium.open(p)) {
+      Opener.Opened o = Opener.open(m);
+      Opener.Table t = o.table().orElseThrow();
+      assertThat(t.scheme().name()).isEqualTo("MBR");
+      assertThat(starts(t.reading())).containsExactly(63L);
+      assertThat(said(t.reading()))
+          .contains("An older GPT stands here still")
+          .contains("2 048 to 22 527");
+      assertThat(o.parts().get(0).volume()).isPresent();
+    }
   }
 
   @Test

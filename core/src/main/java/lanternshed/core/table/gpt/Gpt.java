@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.zip.CRC32;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
@@ -34,6 +35,7 @@ public final class Gpt implements TableScheme {
   private static final int ENTRIES_CRC = 88;
   private static final int LEAST_HEADER = 92;
   private static final int MOST_ENTRIES = 512;
+  private static final int MOST_NAMED = 4;
   private static final int USUAL_SECTORS = 34;
 
   // Of the MBR before it.
@@ -78,7 +80,10 @@ public final class Gpt implements TableScheme {
 
   @Override
   public Optional<TableReading> read(Medium medium) {
-    if (medium.sectors() < 3) return Optional.empty();
+    // A table of sector 0 that names volumes and guards nothing counts for every system: what
+    // stands
+    // behind it is of before.
+    if (medium.sectors() < 3 || unguarded(medium)) return Optional.empty();
     Optional<Header> first = first(medium);
     Optional<Header> copy = copy(medium, first);
     if (first.isEmpty() && copy.isEmpty()) return Optional.empty();
@@ -95,6 +100,43 @@ public final class Gpt implements TableScheme {
     List<TableEntry> entries = entries(medium, taken, findings);
     findings.addAll(Overlaps.of(entries));
     return Optional.of(new TableReading(name(), entries, findings));
+  }
+
+  @Override
+  public Optional<Finding> left(Medium medium) {
+    if (medium.sectors() < 3 || !unguarded(medium)) return Optional.empty();
+    return first(medium)
+        .filter(Header::right)
+        .map(
+            h -> {
+              List<TableEntry> named = entries(medium, h, new ArrayList<>());
+              String what =
+                  named.stream()
+                      .limit(MOST_NAMED)
+                      .map(e -> Say.count(e.start()) + " to " + Say.count(e.end() - 1))
+                      .collect(Collectors.joining(", "));
+              return Finding.note(
+                  "P-5",
+                  "sector " + h.lba(),
+                  "An older GPT stands here still. No entry of the MBR guards it, so the MBR counts, as it"
+                      + " does for every system. The GPT names "
+                      + (named.isEmpty() ? "nothing." : "sectors " + what + "."));
+            });
+  }
+
+  /** Whether sector 0 holds a table of the other kind that names a place of the medium. */
+  private static boolean unguarded(Medium medium) {
+    byte[] b = medium.sector(0);
+    if (Bytes.u16(b, 510) != 0xAA55) return false;
+    boolean names = false;
+    for (int i = 0; i < 4; i++) {
+      int at = MBR_ENTRIES + 16 * i;
+      int type = b[at + MBR_TYPE] & 0xFF;
+      if (type == PROTECTIVE) return false;
+      long start = Bytes.u32(b, at + 8);
+      names |= type != 0 && (b[at] & 0x7F) == 0 && start > 0 && start < medium.sectors();
+    }
+    return names;
   }
 
   @Override
