@@ -10,6 +10,7 @@ import java.util.HexFormat;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
@@ -17,13 +18,14 @@ import tools.jackson.databind.JsonNode;
 /**
  * The database goes away under each kind of work and comes back: nothing is lost, and it goes on.
  */
+@Tag("trial")
 class DatabaseAwayTest {
   @TempDir static Path folder;
   private static TestShed shed;
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(true, 40);
+    shed = new TestShed(true, 10);
   }
 
   @AfterAll

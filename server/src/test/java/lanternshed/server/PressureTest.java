@@ -19,6 +19,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -26,6 +27,7 @@ import tools.jackson.databind.json.JsonMapper;
 /**
  * Listeners that do not read, downloads nobody takes, uploads that trickle, requests of any form.
  */
+@Tag("trial")
 class PressureTest {
   private static TestShed shed;
 

@@ -80,12 +80,12 @@ class ReaderProcessTest extends RealCards {
     JsonNode media = shed.get("/api/media").json();
     long card = 0;
     for (JsonNode m : media) {
-      if (m.get("node").asString().equals(node) && m.get("sectors").asLong() == 2_097_152) {
+      if (m.get("node").asString().equals(node) && m.get("sectors").asLong() == LARGE) {
         card = m.get("id").asLong();
       }
     }
     JsonNode blank =
-        shed.ended(shed.post("/api/images/empty", Map.of("name", "another", "sectors", 2_097_152)));
+        shed.ended(shed.post("/api/images/empty", Map.of("name", "another", "sectors", LARGE)));
     String restore = "/api/images/" + blank.get("made").asLong() + "/restore";
     String word =
         shed.get(restore + "-check?mediumId=" + card).json().get("description").asString();

@@ -33,6 +33,10 @@ import tools.jackson.databind.node.StringNode;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 abstract class RealCards {
   private static final int SECTORS = 65_536;
+
+  /** Of a card that is written for so long that it can be killed meanwhile: 384 MiB. */
+  protected static final int LARGE = 786_432;
+
   protected final List<String> loops = new ArrayList<>();
   protected Path folder;
   private Path link;
@@ -270,7 +274,7 @@ abstract class RealCards {
   @Order(8)
   void aKilledWriteGoesOnWithItsOwnCardAndWithNoOther() throws Exception {
     run("losetup", "-d", loops.get(0));
-    int sectors = 2_097_152;
+    int sectors = LARGE;
     Path own = folder.resolve("own.img");
     Path other = folder.resolve("other.img");
     try (RandomAccessFile a = new RandomAccessFile(own.toFile(), "rw");
