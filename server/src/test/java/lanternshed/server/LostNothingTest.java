@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -330,6 +331,49 @@ class LostNothingTest {
   private static TestShed.Answer giveBack(long image, String confirm) {
     return shed.post(
         "/api/shelf/spare/give-back", Map.of("images", List.of(image), "confirm", confirm));
+  }
+
+  /** Whoever names an image and whoever gives its bytes back wait for each other. */
+  @Test
+  void anImageThatAJobStartsFromIsNotGivenBackMeanwhile() throws Exception {
+    int kept = 0;
+    int given = 0;
+    for (int turn = 0; turn < 12; turn++) {
+      Map<String, Object> blank =
+          Map.of("name", "raced " + turn, "sectors", 6000 + turn, "disk", "");
+      long image = shed.ended(shed.post("/api/images/empty", blank)).get("made").asLong();
+      String sha256 = shed.get("/api/images/" + image).json().get("sha256").asString();
+      Path file = shed.home().resolve("shelf/images/" + sha256 + ".img");
+      Files.setLastModifiedTime(file, FileTime.from(Instant.now().minusSeconds(3600)));
+      shed.delete("/api/images/" + image);
+      Map<String, Object> job = new HashMap<>();
+      job.put("machine", "Raced " + turn);
+      job.put("profile", "controller-pc");
+      job.put("fault", "");
+      job.put("mediumId", null);
+      job.put("startsFrom", "IMAGE");
+      job.put("imageId", image);
+      int wait = turn % 6 * 4;
+      CompletableFuture<TestShed.Answer> opened =
+          CompletableFuture.supplyAsync(() -> shed.post("/api/jobs", job));
+      Thread.sleep(wait);
+      JsonNode gone = giveBack(image, "1").json();
+      TestShed.Answer is = opened.get();
+      assertThat(is.status()).as(is.text()).isIn(201, 404, 409, 410, 422);
+      if (is.status() == 201) {
+        kept++;
+        assertThat(file).as(gone + " " + is.text()).exists();
+        long id = is.json().get("id").asLong();
+        assertThat(shed.get("/api/images/" + image + "/survey").status()).isEqualTo(200);
+        shed.delete("/api/jobs/" + id);
+      } else {
+        given++;
+        assertThat(gone.get("gone").asInt()).isEqualTo(1);
+        assertThat(is.detail()).contains("got back");
+      }
+    }
+    System.out.printf("of 12 images raced for %d were kept, %d given back%n", kept, given);
+    assertThat(kept + given).isEqualTo(12);
   }
 
   /** Room is got back of what was taken away and nothing needs, and of nothing else. */

@@ -250,7 +250,7 @@ class PressureTest {
     Random dice = new Random(8);
     Map<Integer, Integer> statuses = new java.util.TreeMap<>();
     List<String> faults = new ArrayList<>();
-    int requests = Boolean.getBoolean("trials") ? 20_000 : 2500;
+    int requests = Boolean.getBoolean("trials") ? 20_000 : 600;
     for (int i = 0; i < requests; i++) {
       Operation o = operations.get(dice.nextInt(operations.size()));
       String path = o.path();

@@ -83,7 +83,8 @@ public final class TestShed implements AutoCloseable {
       throw new UncheckedIOException(e);
     }
     start();
-    // Power gone in the middle: what all tests of the demonstration look at was laid out by two starts.
+    // Power gone in the middle: what all tests of the demonstration look at was laid out by two
+    // starts.
     await(() -> get("/api/demo").json().path("done").asInt() >= CUT_AFTER);
     kill();
     start();

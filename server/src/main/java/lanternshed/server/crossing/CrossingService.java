@@ -144,7 +144,7 @@ public class CrossingService {
       String kind = BlankDisk.of(disk).key();
       return crossings.save(new CrossingEntity(null, 0, kind, clock.instant())).id();
     }
-    ImageEntity i = images.get(image);
+    ImageEntity i = images.hold(image);
     // Refuses what cannot be changed before anything is brought.
     try (Medium m = images.open(i)) {
       Edit.hold(m, volume, List.of());

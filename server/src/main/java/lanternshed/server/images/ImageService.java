@@ -31,6 +31,8 @@ import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Shelf;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 
 /** Keeps finished images and reads them. */
 @Service
@@ -135,6 +137,20 @@ public class ImageService {
     return Optional.ofNullable(id)
         .flatMap(images::findById)
         .orElseThrow(() -> new EntityNotFoundException("There is no such image on the shelf."));
+  }
+
+  /**
+   * An image that the transaction is about to name: until it ends nobody gives its bytes back, and
+   * whoever looks afterwards whether it is needed finds who named it.
+   *
+   * @throws ShedException where its bytes are gone
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public ImageEntity hold(long id) {
+    boolean here = images.hold(id).orElse(true);
+    ImageEntity image = get(id);
+    if (!here) throw gone(image);
+    return image;
   }
 
   /** An image by its id, where its bytes are still here. */

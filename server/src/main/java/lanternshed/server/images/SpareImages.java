@@ -10,6 +10,7 @@ import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Shelf;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Room is got back by a person's word alone: of images that were taken away before, that nothing
@@ -24,8 +25,15 @@ public class SpareImages {
   private final Shelf shelf;
   private final Clock clock;
   private final ObjectProvider<ImageUse> users;
+  private final TransactionTemplate transaction;
 
-  SpareImages(ImageRepository images, Shelf shelf, Clock clock, ObjectProvider<ImageUse> users) {
+  SpareImages(
+      ImageRepository images,
+      Shelf shelf,
+      Clock clock,
+      ObjectProvider<ImageUse> users,
+      TransactionTemplate transaction) {
+    this.transaction = transaction;
     this.images = images;
     this.shelf = shelf;
     this.clock = clock;
@@ -73,7 +81,21 @@ public class SpareImages {
    * @return bytes that are free now, at most
    * @throws ConflictException where somebody needs it after all
    */
-  synchronized long giveBack(long id) {
+  long giveBack(long id) {
+    // First the row, under a lock that everybody takes who names an image: whoever asks meanwhile
+    // is
+    // told that it is gone, and not that a file is missing.
+    ImageEntity i = transaction.execute(t -> givenUp(id));
+    long bytes = shelf.atMost(i.sha256());
+    if (shelf.giveBack(i.sha256(), clock.instant().minus(SETTLED))) return bytes;
+    transaction.executeWithoutResult(
+        t -> images.findById(id).ifPresent(again -> again.setHere(true)));
+    throw new ConflictException(
+        "“" + i.name() + "” was put on the shelf just now; try again in ten minutes.");
+  }
+
+  private ImageEntity givenUp(long id) {
+    images.take(id);
     ImageEntity i =
         images
             .findById(id)
@@ -87,15 +109,7 @@ public class SpareImages {
             who -> {
               throw new ConflictException("“" + i.name() + "” is needed by " + who + "; it stays.");
             });
-    long bytes = shelf.atMost(i.sha256());
-    // First the row: whoever asks meanwhile is told that it is gone, and not that a file is
-    // missing.
     i.setHere(false);
-    images.saveAndFlush(i);
-    if (shelf.giveBack(i.sha256(), clock.instant().minus(SETTLED))) return bytes;
-    i.setHere(true);
-    images.saveAndFlush(i);
-    throw new ConflictException(
-        "“" + i.name() + "” was put on the shelf just now; try again in ten minutes.");
+    return images.saveAndFlush(i);
   }
 }

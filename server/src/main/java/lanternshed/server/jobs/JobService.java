@@ -140,6 +140,7 @@ public class JobService {
    */
   @Transactional
   public JobEntity goOnFrom(long id, long version, long image, String name, String stop) {
+    images.hold(image);
     JobEntity job =
         change(
             id,
@@ -241,7 +242,7 @@ public class JobService {
   @Transactional
   public JobEntity startFrom(long id, long version, StartsFrom from, long image) {
     Optional<ImageEntity> starter =
-        from == StartsFrom.IMAGE ? Optional.of(images.get(image)) : Optional.empty();
+        from == StartsFrom.IMAGE ? Optional.of(images.hold(image)) : Optional.empty();
     String reason =
         starter.map(i -> "No old drive: it starts from \"" + i.name() + "\".").orElse(reason(from));
     JobEntity job =
@@ -289,7 +290,7 @@ public class JobService {
   /** W-8: the job goes on with an image of the shelf as it is; its sectors are the whole proof. */
   @Transactional
   public JobEntity asItIs(long id, long version, long image) {
-    ImageEntity i = images.get(image);
+    ImageEntity i = images.hold(image);
     String sentence = "\"" + i.name() + "\" goes on the card as it is.";
     JobEntity job =
         change(

@@ -358,6 +358,7 @@ public class PlanService {
         jobId,
         version,
         j -> {
+          choice.carried().forEach(d -> images.hold(d.imageId()));
           j.setPlan(Json.write(choice), plan.madeBy().isEmpty() ? recipe.toJson() : "");
           j.redoAfter(Station.PLAN);
           if (!plan.madeBy().isEmpty()) jobs.madeElsewhere(j, plan.madeBy());

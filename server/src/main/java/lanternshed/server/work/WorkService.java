@@ -22,6 +22,7 @@ import lanternshed.core.survey.Holes;
 import lanternshed.core.work.Rescue;
 import lanternshed.core.work.RescueMap;
 import lanternshed.core.work.StoppedException;
+import lanternshed.server.images.ImageService;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Database;
 import lanternshed.server.shell.Events;
@@ -55,6 +56,7 @@ public class WorkService {
       "The shed itself failed here; the originals are as they were, and what came is kept.";
   private final WorkRepository works;
   private final ObjectProvider<Bench> benches;
+  private final ImageService images;
   private final Shelf shelf;
   private final Events events;
   private final Clock clock;
@@ -69,6 +71,7 @@ public class WorkService {
   WorkService(
       WorkRepository works,
       ObjectProvider<Bench> benches,
+      ImageService images,
       Shelf shelf,
       Wishes wishes,
       Events events,
@@ -78,6 +81,7 @@ public class WorkService {
       DataSource dataSource) {
     this.works = works;
     this.benches = benches;
+    this.images = images;
     this.shelf = shelf;
     this.wishes = wishes;
     this.events = events;
@@ -158,7 +162,12 @@ public class WorkService {
     WorkEntity fresh = new WorkEntity(null, kind, mediumId, bytes, clock.instant());
     fresh.imageId(imageId);
     fresh.wish(wish);
-    WorkEntity w = works.saveAndFlush(fresh);
+    WorkEntity w =
+        transaction.execute(
+            t -> {
+              if (imageId != null) images.hold(imageId);
+              return works.saveAndFlush(fresh);
+            });
     schedule(w.id());
     return w;
   }
