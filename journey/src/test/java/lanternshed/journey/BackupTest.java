@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -77,6 +78,7 @@ class BackupTest {
         Thread.sleep(500);
         assertThat(p.isAlive()).as(Files.readString(state.resolve("said.log"))).isTrue();
         if (!Files.readString(state.resolve("said.log")).contains("http://")) continue;
+        if (verb.equals("demo")) laidOut(http, port);
         return http.send(r, HttpResponse.BodyHandlers.ofString()).body();
       }
       throw new AssertionError("the shed did not start");
@@ -84,6 +86,19 @@ class BackupTest {
       p.destroy();
       p.waitFor();
     }
+  }
+
+  /** The address answers before all of the demonstration is there. */
+  private static void laidOut(HttpClient http, int port) throws Exception {
+    URI demo = URI.create("http://127.0.0.1:" + port + "/api/demo");
+    HttpRequest r = HttpRequest.newBuilder(demo).build();
+    Pattern done = Pattern.compile("\"done\":(\\d+),\"of\":\\1,");
+    for (int i = 0; i < 480; i++) {
+      String now = http.send(r, HttpResponse.BodyHandlers.ofString()).body();
+      if (!now.contains("\"of\":0") && done.matcher(now).find()) return;
+      Thread.sleep(500);
+    }
+    throw new AssertionError("the demonstration was not laid out");
   }
 
   /** Whoever calls it from their own folder of images means the files that lie there. */
