@@ -59,7 +59,7 @@ public record Recipe(
       JsonMapper.builder()
           .enable(SerializationFeature.INDENT_OUTPUT)
           .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-          // What form 1 has not is false.
+          // What a form before has not is false, but for long names: see renewed.
           .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
           .build();
 
@@ -262,6 +262,9 @@ public record Recipe(
   private static ObjectNode renewed(ObjectNode r) {
     r.put("form", FORM).put("family", "pc").put("table", "MBR");
     for (JsonNode v : r.path("volumes")) {
+      // What nobody decided stays: these forms had no word for long names, which is none against
+      // them.
+      if (!v.has("longNames")) ((ObjectNode) v).put("longNames", true);
       ((ObjectNode) v).put("type", String.format("%02X", v.path("type").asInt(0)));
     }
     return r;

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
@@ -18,12 +19,14 @@ import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.survey.Surveyor;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Disk images that a general tool made, against the drive that went into them. */
+@Tag("trial")
 class DiskImageTest {
   @TempDir static Path home;
   private static final Geometry G = new Geometry(200, 16, 63);
@@ -115,7 +118,7 @@ class DiskImageTest {
   void damageIsASentence() throws IOException {
     for (String options : new String[] {"-O qcow2", "-O vdi", "-O vpc", "-O vmdk", "-O vhdx"}) {
       byte[] whole = Files.readAllBytes(made(options));
-      for (int turn = 0; turn < 60; turn++) {
+      for (int turn = 0; turn < Trials.turns(20, 600); turn++) {
         Random dice = new Random(turn);
         Path p = home.resolve("damaged");
         Files.write(p, whole);

@@ -35,7 +35,7 @@ class KilledOnNodeTest {
   private static final Wipe.Order ORDER = Wipe.Order.of(Wipe.School.NOISE, true, new byte[16]);
 
   /** Kills of each kind; the trials ask for more. */
-  private static final int KILLS = Trials.turns(4, 50);
+  private static final int KILLS = Trials.turns(2, 50);
 
   @TempDir private Path folder;
 

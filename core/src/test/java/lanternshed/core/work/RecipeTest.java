@@ -206,6 +206,9 @@ class RecipeTest {
     assertThat(r.volumes().get(0).files()).isEmpty();
     assertThat(Recipe.parse(r.toJson())).isEqualTo(r);
     Recipe one = Recipe.parse(two.replace("form 2", "form 1").replace(", \"longNames\": true", ""));
-    assertThat(one.volumes().get(0).longNames()).isFalse();
+    // Nobody decided that long names stay behind: that form had no word for them.
+    assertThat(one.volumes().get(0).longNames()).isTrue();
+    Recipe decided = Recipe.parse(two.replace("\"longNames\": true", "\"longNames\": false"));
+    assertThat(decided.volumes().get(0).longNames()).isFalse();
   }
 }

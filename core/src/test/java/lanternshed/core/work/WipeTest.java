@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.SplittableRandom;
 import java.util.concurrent.TimeUnit;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.medium.CardStandIn;
 import lanternshed.core.medium.Damage;
@@ -26,12 +27,14 @@ import lanternshed.core.medium.Wrapper;
 import lanternshed.core.work.Wipe.Order;
 import lanternshed.core.work.Wipe.Report;
 import lanternshed.core.work.Wipe.School;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** Z-3: what is said to be gone is gone, and what may be there is named. */
+@Tag("trial")
 class WipeTest {
   private static final int SECTORS = 20_001;
   private static final byte[] KEY = "sixteen of bytes".getBytes();
@@ -213,7 +216,7 @@ class WipeTest {
   void pulledAtAnyMomentItGoesOnAndClaimsNothingBefore() {
     SplittableRandom random = new SplittableRandom(11);
     MemoryMedium before = full(SECTORS);
-    for (int i = 0; i < 60; i++) {
+    for (int i = 0; i < Trials.turns(15, 300); i++) {
       MemoryMedium card = full(SECTORS);
       long[] place = {0};
       List<Order> so = new ArrayList<>(List.of(Order.of(School.NOISE_ZEROS, true, KEY)));

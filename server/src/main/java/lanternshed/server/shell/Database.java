@@ -2,6 +2,7 @@ package lanternshed.server.shell;
 
 import jakarta.persistence.PersistenceException;
 import java.sql.SQLException;
+import java.sql.SQLTransientConnectionException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.transaction.TransactionException;
 
@@ -11,13 +12,31 @@ public final class Database {
   public static final String AWAY =
       "The database does not answer. All that was saved is kept; try again when it is back.";
 
+  /** In words, where it answers and others have all its turns. */
+  public static final String BUSY =
+      "So many ask at once that there was no turn left for this. Nothing was changed; ask again in two"
+          + " seconds.";
+
   private Database() {}
+
+  /**
+   * Whether a failure says that all connections were in use for as long as one waits. Where none
+   * can be made the pool gives the reason along, or has none at all.
+   */
+  public static boolean isBusy(Throwable failure) {
+    for (Throwable t = failure; t != null; t = t.getCause()) {
+      if (!(t instanceof SQLTransientConnectionException)) continue;
+      return t.getCause() == null && !String.valueOf(t.getMessage()).contains("total=0");
+    }
+    return false;
+  }
 
   /**
    * Whether a failure says that the database cannot be reached. SQLSTATE 08 is a broken connection,
    * 57P an ending server (PostgreSQL, appendix A).
    */
   public static boolean isAway(Throwable failure) {
+    if (isBusy(failure)) return false;
     boolean asked = false;
     for (Throwable t = failure; t != null; t = t.getCause()) {
       asked |=
@@ -25,7 +44,7 @@ public final class Database {
               || t instanceof TransactionException
               || t instanceof PersistenceException
               || t instanceof SQLException;
-      if (t instanceof java.sql.SQLTransientConnectionException) return true;
+      if (t instanceof SQLTransientConnectionException) return true;
       if (t instanceof SQLException s && isBroken(s)) return true;
       if (asked && t instanceof java.io.IOException) return true;
     }

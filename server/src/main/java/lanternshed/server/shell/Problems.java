@@ -140,6 +140,10 @@ public class Problems {
   @ExceptionHandler
   ProblemDetail unexpected(Exception e, HttpServletResponse response) throws Exception {
     if (response.isCommitted()) throw e;
+    if (Database.isBusy(e)) {
+      response.setHeader("Retry-After", "2");
+      return say(HttpStatus.SERVICE_UNAVAILABLE, "Busy", Database.BUSY);
+    }
     if (Database.isAway(e)) {
       return say(HttpStatus.SERVICE_UNAVAILABLE, "Database away", Database.AWAY);
     }

@@ -52,6 +52,8 @@ public class WorkService {
   private static final int MOST_OTHER_FAILURES = 5;
   private static final String DATABASE_WAS_AWAY =
       "The database did not answer; it paused with all that it had and goes on by itself.";
+  private static final String DATABASE_WAS_BUSY =
+      "Others had all turns of the database; it paused with all that it had and goes on by itself.";
   private static final String UNKNOWN =
       "The shed itself failed here; the originals are as they were, and what came is kept.";
   private final WorkRepository works;
@@ -341,6 +343,10 @@ public class WorkService {
     } catch (Throwable e) {
       // Whatever ended it, also an error of the machine below: it ends in words, and what it has
       // stays. Half work is deleted by a person's word only.
+      if (Database.isBusy(e)) {
+        LOG.warn("work {}: the database had no turn left", w.id());
+        return new Outcome(WorkEntity.State.PAUSED, DATABASE_WAS_BUSY, true);
+      }
       if (Database.isAway(e) || e instanceof EntityNotFoundException && !answers()) {
         LOG.warn("work {}: the database is away", w.id());
         return new Outcome(WorkEntity.State.PAUSED, DATABASE_WAS_AWAY, true);
@@ -390,7 +396,8 @@ public class WorkService {
         step.run();
         return;
       } catch (RuntimeException e) {
-        if (stopping || !Database.isAway(e) && ++others > MOST_OTHER_FAILURES) throw e;
+        boolean passes = Database.isAway(e) || Database.isBusy(e);
+        if (stopping || !passes && ++others > MOST_OTHER_FAILURES) throw e;
         try {
           Thread.sleep(DATABASE_LOOK.toMillis());
         } catch (InterruptedException x) {

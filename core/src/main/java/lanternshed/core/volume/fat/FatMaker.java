@@ -290,7 +290,7 @@ public final class FatMaker implements Maker {
           System.arraycopy(i.own(), 0, b, at + FatVolume.KEPT, FatVolume.KEPT_BYTES);
           // The case of a short name that is not this one any more says nothing.
           boolean cased = FatNames.cased(FatNames.decode(p.name, 0), i.own()[0]).equals(i.name());
-          if (!cased && p.longName.isEmpty()) b[at + FatVolume.KEPT] &= ~0x18;
+          if (longNames && !cased && p.longName.isEmpty()) b[at + FatVolume.KEPT] &= ~0x18;
         }
         at = put(b, at, p.name, marks, i.stamp(), p.first, i.bytes());
       }

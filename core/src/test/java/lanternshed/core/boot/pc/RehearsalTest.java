@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.boot.Around;
 import lanternshed.core.boot.BootChain;
 import lanternshed.core.boot.Keys;
@@ -21,11 +22,13 @@ import lanternshed.core.medium.FailingDrive;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Pace;
 import lanternshed.core.survey.Whereabouts;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Where no emulator is asked: bounds, processors, contracts. */
+@Tag("trial")
 class RehearsalTest {
   private static final Geometry G = new Geometry(240, 8, 32);
 
@@ -154,7 +157,7 @@ class RehearsalTest {
   @Test
   void randomGarbageEndsWithinTheBoundAndWithASentence() {
     Random random = new Random(12);
-    for (int i = 0; i < 60; i++) {
+    for (int i = 0; i < Trials.turns(12, 600); i++) {
       byte[] b = new byte[510];
       random.nextBytes(b);
       Level level = Level.values()[i % 4];

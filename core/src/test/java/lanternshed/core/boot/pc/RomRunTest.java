@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.SplittableRandom;
+import lanternshed.core.Trials;
 import lanternshed.core.boot.pc.RomRun.Asked;
 import lanternshed.core.boot.pc.RomRun.RomRan;
 import lanternshed.core.cpu.Level;
@@ -15,9 +16,11 @@ import lanternshed.core.cpu.Reach;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.rom.Chip;
 import lanternshed.core.rom.RomFacts;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
+@Tag("trial")
 class RomRunTest {
   private static final String TEXT = "Mill drive ROM 1.3";
   @TempDir private Path folder;
@@ -136,7 +139,7 @@ class RomRunTest {
   @Test
   void anyBytesBehindTheMarkEndInASentence() {
     SplittableRandom r = new SplittableRandom(6);
-    for (int n = 0; n < 60; n++) {
+    for (int n = 0; n < Trials.turns(12, 600); n++) {
       byte[] b = new byte[new Chip(64).bytes()];
       for (int i = 0; i < b.length; i++) b[i] = (byte) r.nextInt();
       b[0] = 0x55;

@@ -15,6 +15,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.medium.FileMedium;
@@ -26,12 +27,14 @@ import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** exFAT: what is made here is right for a general check, and what is damaged is mended for it. */
+@Tag("trial")
 class ExfatTest {
   @TempDir static Path home;
   private static final int STAMP = 0x1D21_6000;
@@ -395,7 +398,7 @@ class ExfatTest {
   @Test
   void randomScratchesAreMendedForAGeneralCheck() throws IOException {
     List<String> odd = new ArrayList<>();
-    for (int turn = 0; turn < 200; turn++) {
+    for (int turn = 0; turn < Trials.turns(40, 2000); turn++) {
       Random dice = new Random(turn);
       Path p = home.resolve("scratched");
       Files.copy(card, p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
