@@ -111,7 +111,7 @@ class DemoTest {
     return view;
   }
 
-  /** In the trials with images of more than a GiB, too. */
+  /** Every third of them; in the trials all, and with images of more than a GiB, too. */
   @Test
   @Tag("trial")
   @Order(LAST)
@@ -119,7 +119,9 @@ class DemoTest {
     boolean all = Boolean.getBoolean("trials");
     try (TestShed other = new TestShed(false, 0)) {
       int images = 0;
+      int turn = 0;
       for (JsonNode job : jobs().values()) {
+        if (!all && turn++ % 3 != 0) continue;
         long id = job.get("id").asLong();
         StringBuilder chosen = new StringBuilder("0");
         for (JsonNode i : shed.get("/api/jobs/" + id + "/archive/parts").json().get("images")) {
@@ -137,7 +139,7 @@ class DemoTest {
         // A look at a board that is empty lays it, so that it comes last.
         assertThat(shown(other, there)).isEqualTo(shown(shed, id));
       }
-      assertThat(images).isGreaterThan(all ? 8 : 4);
+      assertThat(images).isGreaterThan(all ? 8 : 1);
     }
   }
 
@@ -150,6 +152,7 @@ class DemoTest {
   @Test
   @Order(1)
   void aStartThatIsCutOffMakesNothingTwice() {
+    shed.awaitDemonstration();
     for (String list : List.of("crossings", "media", "roms")) {
       JsonNode all = shed.get("/api/" + list).json();
       List<String> names = new ArrayList<>();
