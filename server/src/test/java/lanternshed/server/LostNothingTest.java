@@ -350,7 +350,7 @@ class LostNothingTest {
       job.put("machine", "Raced " + turn);
       job.put("profile", "controller-pc");
       job.put("fault", "");
-      job.put("mediumId", null);
+      job.put("mediumId", 0);
       job.put("startsFrom", "IMAGE");
       job.put("imageId", image);
       int wait = turn % 6 * 4;
