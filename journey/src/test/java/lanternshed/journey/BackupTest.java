@@ -19,6 +19,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 
 /**
  * The shed's own commands: what was kept stands in an empty place again, and a spoiled copy never.
@@ -116,6 +117,7 @@ class BackupTest {
   }
 
   @Test
+  @Timeout(900)
   void whatWasKeptStandsInAnEmptyPlaceAgain() throws Exception {
     Path one = place();
     Path other = place();
