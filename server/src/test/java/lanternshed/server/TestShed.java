@@ -199,7 +199,7 @@ public final class TestShed implements AutoCloseable {
   }
 
   public static void await(BooleanSupplier what) {
-    for (int i = 0; i < 1800; i++) {
+    for (int i = 0; i < 6000; i++) {
       if (what.getAsBoolean()) return;
       try {
         Thread.sleep(100);
@@ -207,7 +207,7 @@ public final class TestShed implements AutoCloseable {
         throw new IllegalStateException(e);
       }
     }
-    throw new IllegalStateException("did not come within three minutes");
+    throw new IllegalStateException("did not come within ten minutes");
   }
 
   private static String text(Path p) {
