@@ -14,6 +14,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.exfat.ExfatVolume.EntrySet;
 import lanternshed.core.volume.exfat.ExfatVolume.Folder;
@@ -591,12 +592,7 @@ final class ExfatRepair implements Mending {
           "The bitmap says that they are used.");
     }
     if (volume.bounded()) {
-      findings.add(
-          Finding.note(
-              "F-9",
-              "allocation bitmap",
-              "Not all folders are gone into: there are more or deeper ones than are kept here. Which"
-                  + " clusters belong to nobody is not told."));
+      findings.add(Bounded.notTold("F-9", "allocation bitmap"));
       return;
     }
     if (!lost.isEmpty()) {

@@ -23,6 +23,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
 import lanternshed.core.volume.Volume;
@@ -34,11 +35,7 @@ import lanternshed.core.volume.VolumeException;
  */
 public final class ExfatVolume implements Volume {
   private static final int MOST_FOLDER_BYTES = 16 << 20;
-  private static final int MOST_NODES = 1_000_000;
   private static final int MOST_TABLE = 0x20000;
-
-  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
-  private static final long MOST_LETTERS = 100_000_000;
 
   private final Medium medium;
   private final ExfatLayout layout;
@@ -334,7 +331,7 @@ public final class ExfatVolume implements Volume {
     while (!todo.isEmpty()) {
       Node folder = todo.pop();
       letters += folder.path().length();
-      if (out.size() >= MOST_NODES || letters > MOST_LETTERS) {
+      if (out.size() >= Bounded.MOST_NODES || letters > Bounded.MOST_LETTERS) {
         bounded = true;
         break;
       }
@@ -491,11 +488,7 @@ public final class ExfatVolume implements Volume {
 
   @Override
   public Optional<Mending> mending() {
-    if (bounded()) {
-      throw new VolumeException(
-          "This volume has more or deeper folders than are gone into here, so that what belongs to"
-              + " nobody cannot be told; it is not mended. Mend it with a tool that goes into all.");
-    }
+    if (bounded()) throw Bounded.notMended();
     return Optional.of(ExfatRepair.plan(this));
   }
 

@@ -10,6 +10,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 
 /**
@@ -374,12 +375,7 @@ final class FatCheck {
 
   private void lost() {
     if (volume.tree().bounded()) {
-      findings.add(
-          Finding.note(
-              "F-9",
-              volume.kind(),
-              "Not all folders are gone into: there are more or deeper ones than are kept here. Which"
-                  + " clusters belong to nobody is not told."));
+      findings.add(Bounded.notTold("F-9", volume.kind()));
       return;
     }
     long lost = 0;

@@ -12,6 +12,7 @@ import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.VolumeException;
 
@@ -64,11 +65,7 @@ public final class FatRepair implements Mending {
               + Say.size(FatTable.MOST_HELD)
               + ": its files are read, but it is not mended here. Copy them to a fresh volume.");
     }
-    if (volume.tree().bounded()) {
-      throw new VolumeException(
-          "This volume has more or deeper folders than are gone into here, so that what belongs to"
-              + " nobody cannot be told; it is not mended. Mend it with a tool that goes into all.");
-    }
+    if (volume.tree().bounded()) throw Bounded.notMended();
     FatRepair r = new FatRepair(volume);
     r.run();
     return r;

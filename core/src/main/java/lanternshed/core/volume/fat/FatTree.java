@@ -16,19 +16,17 @@ import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 
 /**
  * All folders of a volume, read once. What lies on disk is not believed: a folder is gone into only
  * where its clusters hold one, an entry that contradicts itself is refused, each cluster belongs to
- * one folder only, and depth, paths and the number of entries have bounds. What is left out is a
- * finding.
+ * one folder only, and the number of entries and the letters of all paths have bounds ({@link
+ * Bounded}). What is left out is a finding.
  */
 final class FatTree {
-  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
-  private static final long MOST_LETTERS = 100_000_000;
 
-  private static final int MOST_NODES = 1_000_000;
   private static final int MOST_FINDINGS = 200;
   private static final int ENTRY = FatVolume.ENTRY;
 
@@ -158,7 +156,7 @@ final class FatTree {
     while (!todo.isEmpty()) {
       Todo t = todo.pop();
       String why = refusal(t);
-      if (!why.isEmpty() && (nodes >= MOST_NODES || letters > MOST_LETTERS)) {
+      if (!why.isEmpty() && (nodes >= Bounded.MOST_NODES || letters > Bounded.MOST_LETTERS)) {
         // This program's own bound says nothing of the folder.
         bounded = true;
         shut.put(t.node().path(), why);
@@ -206,7 +204,7 @@ final class FatTree {
       byte[] e = d.bytes();
       boolean label = (e[d.at() + 11] & FatVolume.LABEL) != 0;
       if (n == null) {
-        if (d.behindEnd() || label || nodes >= MOST_NODES) continue;
+        if (d.behindEnd() || label || nodes >= Bounded.MOST_NODES) continue;
         n = volume.node(f.node(), e, d.at(), d.name());
       } else if (d.behindEnd() || label || n.folder() != isFolder(e, d.at())) {
         spoiled(d, n);
@@ -257,7 +255,8 @@ final class FatTree {
     byte[] e = java.util.Arrays.copyOfRange(d.bytes(), d.at(), d.at() + ENTRY);
     if (e[0] == 0) e[0] = d.first() != 0 ? d.first() : freeLetter(e, taken);
     long first = volume.firstOf(e, 0);
-    if (nodes >= MOST_NODES || !volume.table().isData((int) Math.min(first, Integer.MAX_VALUE))) {
+    if (nodes >= Bounded.MOST_NODES
+        || !volume.table().isData((int) Math.min(first, Integer.MAX_VALUE))) {
       return null;
     }
     long bytes = Bytes.u32(e, 28);
@@ -298,8 +297,9 @@ final class FatTree {
   private String refusal(Todo t) {
     Node n = t.node();
     if (t.depth() == 0) return "";
-    if (nodes >= MOST_NODES) return "comes after " + Say.count(MOST_NODES) + " entries";
-    if (letters > MOST_LETTERS) return "lies deeper than paths are kept here";
+    if (nodes >= Bounded.MOST_NODES)
+      return "comes after " + Say.count(Bounded.MOST_NODES) + " entries";
+    if (letters > Bounded.MOST_LETTERS) return "lies deeper than paths are kept here";
     if (!volume.table().isData((int) Math.min(n.first(), Integer.MAX_VALUE))) {
       return n.first() == 0 ? "has no first cluster" : "begins outside the volume";
     }
@@ -367,7 +367,8 @@ final class FatTree {
           doubtful.add(new Doubtful(t, b, at, ended, first, longName.forSpoiled(b, at)));
         }
       } else if (!isDot && !ended && (attributes & FatVolume.LABEL) == 0) {
-        if (refuses(b, at) || nodes >= MOST_NODES) refused++;
+        if (refuses(b, at)) refused++;
+        else if (nodes >= Bounded.MOST_NODES) bounded = true;
         else {
           slots.add(new Slot(volume.node(n, b, at, longName.forEntry(b, at)), at, false));
           nodes++;

@@ -8,6 +8,7 @@ import java.util.List;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.VolumeException;
 
@@ -17,9 +18,6 @@ import lanternshed.core.volume.VolumeException;
  */
 final class FfsCheck {
   private static final int MOST_FINDINGS = 500;
-
-  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
-  private static final long MOST_LETTERS = 100_000_000;
 
   private final FfsVolume v;
   private final FfsLayout layout;
@@ -114,12 +112,9 @@ final class FfsCheck {
     while (!waiting.isEmpty()) {
       Node n = waiting.poll();
       letters += n.path().length();
-      if (letters > MOST_LETTERS) {
+      if (letters > Bounded.MOST_LETTERS) {
         broken = true;
-        note(
-            v.kind(),
-            "Not all folders are gone into: there are deeper ones than are kept here. Which blocks"
-                + " belong to nobody is not told.");
+        findings.add(Bounded.notTold("A-3", v.kind()));
         return;
       }
       folder(n, v.medium().sector(n.first()));

@@ -15,6 +15,7 @@ import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
 import lanternshed.core.volume.BootFacts;
+import lanternshed.core.volume.Bounded;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
@@ -26,10 +27,6 @@ import lanternshed.core.volume.VolumeException;
  * number, so a node of another opening reads the same; nothing is kept between calls.
  */
 final class FfsVolume implements Volume {
-  private static final int MOST_NODES = 1_000_000;
-
-  /** Letters of all paths of folders together: a chain of nested folders makes each longer. */
-  private static final long MOST_LETTERS = 100_000_000;
 
   /** Blocks that are read at once. */
   private static final int PIECE = 256;
@@ -152,7 +149,7 @@ final class FfsVolume implements Volume {
     BitSet seen = new BitSet();
     for (int slot = 0; slot < FfsBlock.SLOTS; slot++) {
       long next = Bytes.be32(b, FfsBlock.TABLE + 4 * slot);
-      while (layout.holds(next) && !seen.get((int) next) && out.size() < MOST_NODES) {
+      while (layout.holds(next) && !seen.get((int) next) && out.size() < Bounded.MOST_NODES) {
         seen.set((int) next);
         byte[] h = medium.sector(next);
         if (!isHeader(h)) break;
@@ -357,7 +354,7 @@ final class FfsVolume implements Volume {
     Deque<Iterator<Node>> open = new ArrayDeque<>();
     open.push(list(root()).iterator());
     long letters = 0;
-    while (!open.isEmpty() && out.size() < MOST_NODES && letters < MOST_LETTERS) {
+    while (!open.isEmpty() && out.size() < Bounded.MOST_NODES && letters < Bounded.MOST_LETTERS) {
       if (!open.peek().hasNext()) {
         open.pop();
         continue;
