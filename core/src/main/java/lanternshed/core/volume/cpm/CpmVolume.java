@@ -15,6 +15,7 @@ import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.names.NameList;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Sink;
@@ -63,6 +64,12 @@ final class CpmVolume implements Volume {
   /** The bytes of the folder. */
   static byte[] folder(Medium m, CpmLayout l) {
     return l.bytes(m, 0, l.entries() * CpmLayout.ENTRY);
+  }
+
+  /** Its systems have large letters alone, and find a name that is typed in small ones. */
+  @Override
+  public String fold(String name) {
+    return NameList.fold(name);
   }
 
   @Override

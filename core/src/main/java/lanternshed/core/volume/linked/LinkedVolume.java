@@ -9,6 +9,7 @@ import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
+import lanternshed.core.names.NameList;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.SmallVolume;
@@ -90,6 +91,12 @@ final class LinkedVolume extends SmallVolume {
       sector = (disk[trail] & 3) << 8 | disk[trail + 1] & 0xFF;
     }
     return "";
+  }
+
+  /** Its systems have large letters alone, and find a name that is typed in small ones. */
+  @Override
+  public String fold(String name) {
+    return NameList.fold(name);
   }
 
   @Override
