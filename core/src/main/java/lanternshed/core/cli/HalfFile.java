@@ -22,29 +22,16 @@ final class HalfFile {
    * @throws ShedException where it exists, cannot be kept, or {@code fill} refuses; nothing stays
    */
   static void like(FileMedium from, Path to, Consumer<Medium> fill) {
-    make(to, from.sectors(), from.length(), fill);
-  }
-
-  /**
-   * Makes a file of that many sectors.
-   *
-   * @throws ShedException where it exists, cannot be kept, or {@code fill} refuses; nothing stays
-   */
-  static void make(Path to, long sectors, Consumer<Medium> fill) {
-    make(to, sectors, sectors * 512, fill);
-  }
-
-  private static void make(Path to, long sectors, long bytes, Consumer<Medium> fill) {
     if (Files.exists(to)) throw new ShedException("The file " + to + " exists already.");
     Path half = to.resolveSibling(to.getFileName() + ".half");
     try {
       Files.deleteIfExists(half);
-      try (FileMedium copy = FileMedium.create(half, sectors)) {
+      try (FileMedium copy = FileMedium.create(half, from.sectors())) {
         fill.accept(copy);
       }
-      if (bytes < sectors * 512) {
+      if (from.length() < from.sectors() * 512) {
         try (FileChannel c = FileChannel.open(half, StandardOpenOption.WRITE)) {
-          c.truncate(bytes);
+          c.truncate(from.length());
         }
       }
       Files.move(half, to);

@@ -121,10 +121,8 @@ final class LibraryCommand {
   private int change(Path library, Path to, Change change) {
     try (FileMedium from = ImageFile.open(library)) {
       int[] disks = new int[1];
-      HalfFile.make(
-          to,
-          from.sectors(),
-          copy -> disks[0] = RowEdit.make(from, List.of(change), copy, Progress.NONE));
+      HalfFile.like(
+          from, to, copy -> disks[0] = RowEdit.make(from, List.of(change), copy, Progress.NONE));
       Output.of(spec).println("Changed and compared: " + disks[0] + " disks.");
       return Shed.CLEAN;
     }

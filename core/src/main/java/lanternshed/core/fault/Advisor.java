@@ -9,6 +9,7 @@ import java.util.stream.IntStream;
 import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Reasoning.Advice;
 import lanternshed.core.fault.Reasoning.OutcomeLeaves;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 
 /**
@@ -54,6 +55,9 @@ final class Advisor {
   /** The shares of what is left, of 1 together. */
   private final double[] weights;
 
+  /** What all that is left holds of everything that can be wrong. */
+  private final double held;
+
   private final Forecast forecast;
   private final List<Candidate> candidates;
 
@@ -63,7 +67,7 @@ final class Advisor {
   Advisor(Posterior posterior, Explanations explanations, List<Candidate> candidates) {
     this.posterior = posterior;
     this.left = explanations.likeliest();
-    double held = left.stream().mapToDouble(H::share).sum();
+    this.held = left.stream().mapToDouble(H::share).sum();
     this.weights = left.stream().mapToDouble(h -> h.share() / held).toArray();
     this.forecast = new Forecast(posterior, left, candidates);
     this.candidates = candidates;
@@ -116,7 +120,8 @@ final class Advisor {
             .line("=", "told per hour", Math.round(s.score() * 60_000))
             .because(
                 "The outcome that nobody can foresee tells most. A test that replaces one part with a known"
-                    + " good one goes first where two are as good.")
+                    + " good one goes first where two are as good."
+                    + weighed())
             .done();
     return new Advice(
         c.title(),
@@ -128,6 +133,18 @@ final class Advisor {
         leaves(s.index(), false),
         leaves(s.index(), true),
         sum);
+  }
+
+  /** What is not weighed is told. */
+  private String weighed() {
+    if (left.size() < Head.MOST) return "";
+    return " Weighed are the likeliest "
+        + Say.count(Head.MOST)
+        + " things that can be wrong, which hold "
+        + Say.count(Reasoner.thousandths(held))
+        + " of 1"
+        + Say.THIN
+        + "000.";
   }
 
   private OutcomeLeaves leaves(int candidate, boolean fails) {

@@ -26,7 +26,7 @@ final class Evidence {
    */
   static final double GONE = 0.5;
 
-  /** What two quarrelling elements both do where they meet, in {@link #fits}, by their modes. */
+  /** Two elements, each steady or coming and going, in the order of {@link #fits}. */
   static final int MODES = 4;
 
   final List<Trial> trials;
@@ -69,9 +69,6 @@ final class Evidence {
 
   /** By moded element and operation: the product over its tests there, where it shows. */
   private final double[] alone;
-
-  /** The same, whether it shows there or not. */
-  private final double[] single;
 
   private final double[] fitAlone;
   private final double[] chances;
@@ -120,7 +117,6 @@ final class Evidence {
     this.row = new int[types.length * chances.length];
     this.power = powers(row);
     this.alone = new double[n * 2 * operations.size()];
-    this.single = new double[alone.length];
     this.fitAlone = new double[n * 2];
     for (int x = 0; x < n * 2; x++) weighAlone(x);
   }
@@ -240,10 +236,8 @@ final class Evidence {
       for (int type = firstType[o]; type < firstType[o + 1]; type++) {
         product *= power(type, chanceClass[x], count[x / 2 * types.length + type]);
       }
-      int at = x * operations.size() + o;
-      alone[at] = product;
-      single[at] = isReading[o] ? product : SHOWS * product + 1 - SHOWS;
-      fitAlone[x] *= single[at];
+      alone[x * operations.size() + o] = product;
+      fitAlone[x] *= isReading[o] ? product : SHOWS * product + 1 - SHOWS;
     }
   }
 

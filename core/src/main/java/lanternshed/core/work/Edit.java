@@ -354,9 +354,12 @@ public final class Edit {
   private void remove(String path) {
     String gone = there(path).path();
     touched.add(gone);
-    for (String p : List.copyOf(entries.keySet())) {
-      if (p.equals(gone) || p.startsWith(gone + "/")) drop(p);
-    }
+    entries
+        .keySet()
+        .removeIf(
+            p ->
+                (p.equals(gone) || p.startsWith(gone + "/"))
+                    && folded.get(volume.fold(p)).remove(p));
   }
 
   private void move(String from, String wanted) {
@@ -410,11 +413,6 @@ public final class Edit {
   private void keep(Entry e) {
     entries.put(e.path(), e);
     folded.computeIfAbsent(volume.fold(e.path()), k -> new LinkedHashSet<>()).add(e.path());
-  }
-
-  private void drop(String path) {
-    entries.remove(path);
-    folded.get(volume.fold(path)).remove(path);
   }
 
   /**

@@ -147,9 +147,9 @@ public class ImageService {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public ImageEntity hold(long id) {
-    boolean here = images.hold(id).orElse(true);
+    boolean gone = images.hold(id).filter(here -> !here).isPresent();
     ImageEntity image = get(id);
-    if (!here) throw gone(image);
+    if (gone) throw gone(image);
     return image;
   }
 

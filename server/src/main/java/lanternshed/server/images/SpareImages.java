@@ -82,9 +82,8 @@ public class SpareImages {
    * @throws ConflictException where somebody needs it after all
    */
   long giveBack(long id) {
-    // First the row, under a lock that everybody takes who names an image: whoever asks meanwhile
-    // is
-    // told that it is gone, and not that a file is missing.
+    // First the row, under a lock that everybody takes who names an image: whoever asks
+    // meanwhile is told that it is gone, and not that a file is missing.
     ImageEntity i = transaction.execute(t -> givenUp(id));
     long bytes = shelf.atMost(i.sha256());
     if (shelf.giveBack(i.sha256(), clock.instant().minus(SETTLED))) return bytes;
