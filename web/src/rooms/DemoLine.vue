@@ -14,7 +14,8 @@ const share = computed(() => (now.value?.of ? (100 * now.value.done) / now.value
   <div v-if="now?.running" class="sheet mb-3 px-4 py-2.5" role="status">
     <p>
       <span class="text-river" aria-hidden="true">↻</span> The demonstration is being laid out:
-      <span class="figure">{{ count(now.done) }} of {{ count(now.of) }}</span
+      <span class="figure">{{ count(now.done) }}</span> of
+      <span class="figure">{{ count(now.of) }}</span
       >, now {{ now.what }}. What is there can be used already.
     </p>
     <div class="mt-1.5 h-1.5 rounded bg-rule" aria-hidden="true">

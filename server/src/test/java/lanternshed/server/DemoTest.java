@@ -111,7 +111,7 @@ class DemoTest {
     return view;
   }
 
-  /** Every third of them; in the trials all, and with images of more than a GiB, too. */
+  /** Every fifth of them; in the trials all, and with images of more than a GiB, too. */
   @Test
   @Tag("trial")
   @Order(LAST)
@@ -121,7 +121,7 @@ class DemoTest {
       int images = 0;
       int turn = 0;
       for (JsonNode job : jobs().values()) {
-        if (!all && turn++ % 3 != 0) continue;
+        if (!all && turn++ % 5 != 0) continue;
         long id = job.get("id").asLong();
         StringBuilder chosen = new StringBuilder("0");
         for (JsonNode i : shed.get("/api/jobs/" + id + "/archive/parts").json().get("images")) {
@@ -281,10 +281,21 @@ class DemoTest {
     shed.post(
         "/api/jobs/" + id + "/log",
         Map.of("station", 1, "author", "tester", "text", "kept over a start"));
+    int crossings = shed.get("/api/crossings").json().size();
     shed.kill();
-    shed.start();
-    assertThat(jobs()).hasSize(15);
-    assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
+    // As a shed of before left it, which kept no steps: its next starts make nothing twice either.
+    try (var c = shed.database();
+        var s = c.createStatement()) {
+      s.execute("delete from demo_step");
+    }
+    for (int start = 0; start < 2; start++) {
+      shed.kill();
+      shed.start();
+      shed.awaitDemonstration();
+      assertThat(jobs()).hasSize(15);
+      assertThat(shed.get("/api/media").json().size()).isEqualTo(media);
+      assertThat(shed.get("/api/crossings").json().size()).isEqualTo(crossings);
+    }
     JsonNode log = shed.get("/api/jobs/" + id + "/log").json();
     assertThat(StreamSupport.stream(log.spliterator(), false).map(l -> l.get("text").asString()))
         .contains("kept over a start");

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.UUID;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Fitting;
 import lanternshed.core.machine.Profile;
@@ -57,6 +58,16 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class DemoLoader {
   private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
+
+  // Names of steps; those of a job begin with its machine.
+  private static final String DRAWER = "drawer";
+  private static final String CROSSING = "crossing";
+  private static final String ROM = "rom";
+  private static final String THERE = ": was there before";
+
+  /** All of one text of the scenario; a start that finds it has nothing to tell. */
+  private static final String WHOLE = "whole ";
+
   private final Settings settings;
   private final JobService jobs;
   private final MediaService media;
@@ -130,14 +141,23 @@ class DemoLoader {
 
   private void lay() {
     long t = System.nanoTime();
-    List<Part> parts = parts(read());
     media.hurry(true);
     try {
+      byte[] written = read();
+      Scenario scenario = JsonMapper.shared().readValue(written, Scenario.class);
+      adopt(scenario);
+      List<Part> parts = parts(scenario);
+      String whole = WHOLE + UUID.nameUUIDFromBytes(written);
+      if (steps.isDone(whole)) {
+        tell(new DemoView(false, parts.size(), parts.size(), "", ""));
+        return;
+      }
       for (int i = 0; i < parts.size() && !closing; i++) {
         tell(new DemoView(true, i, parts.size(), parts.get(i).what(), ""));
         parts.get(i).lay().run();
       }
       if (closing) return;
+      steps.once(whole, () -> {});
       tell(new DemoView(false, parts.size(), parts.size(), "", ""));
       LOG.info("the demonstration is laid out, {} ms", (System.nanoTime() - t) / 1_000_000);
     } catch (RuntimeException e) {
@@ -157,22 +177,33 @@ class DemoLoader {
     events.tell("demo", now);
   }
 
+  /**
+   * A shed that laid it out and kept no steps: what was there then counts as done, and what people
+   * made of it since stays.
+   */
+  private void adopt(Scenario scenario) {
+    List<String> machines = jobs.machines();
+    if (!steps.none() || machines.isEmpty()) return;
+    for (String name : List.of(DRAWER, CROSSING, ROM)) steps.once(name, () -> {});
+    for (Scenario.JobSpec spec : scenario.jobs()) {
+      if (machines.contains(spec.machine())) steps.once(spec.machine() + THERE, () -> {});
+    }
+  }
+
   private List<Part> parts(Scenario scenario) {
     List<Part> out = new ArrayList<>();
     out.add(new Part("cards and parts", () -> cardsAndParts(scenario)));
     for (Scenario.LibrarySpec l : scenario.libraries()) {
       out.add(new Part(l.name(), () -> library(l)));
     }
-    // Laid out by a shed that kept no steps: what people made of it since stays.
-    List<String> before = steps.none() ? jobs.machines() : List.of();
     Scenario.CrossingSpec c = scenario.crossing();
-    if (before.isEmpty())
-      out.add(new Part(c.disk(), () -> steps.once("crossing", () -> crossing(c))));
+    out.add(new Part(c.disk(), () -> steps.once(CROSSING, () -> crossing(c))));
     for (Scenario.JobSpec spec : scenario.jobs()) {
-      if (!before.contains(spec.machine())) out.add(new Part(spec.machine(), () -> lay(spec)));
+      if (steps.isDone(spec.machine() + THERE)) continue;
+      out.add(new Part(spec.machine(), () -> lay(spec)));
     }
     Scenario.RomSpec r = scenario.rom();
-    if (before.isEmpty()) out.add(new Part(r.name(), () -> steps.once("rom", () -> rom(r))));
+    out.add(new Part(r.name(), () -> steps.once(ROM, () -> rom(r))));
     return out;
   }
 
@@ -182,7 +213,7 @@ class DemoLoader {
       if (!there.contains(c.name())) steps.once("card " + c.name(), () -> card(c));
     }
     steps.once(
-        "drawer",
+        DRAWER,
         () -> {
           for (Scenario.Lying x : scenario.drawer()) {
             drawer.count(x.key(), x.count());
@@ -197,9 +228,9 @@ class DemoLoader {
     media.joint(m.id(), c.joint());
   }
 
-  private static Scenario read() {
+  private static byte[] read() {
     try (InputStream in = DemoLoader.class.getResourceAsStream("/saltern-mill.json")) {
-      return JsonMapper.shared().readValue(in, Scenario.class);
+      return in.readAllBytes();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

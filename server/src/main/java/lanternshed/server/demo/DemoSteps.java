@@ -64,6 +64,8 @@ class DemoSteps {
   /** Long work of a job. What a start that was cut off had in hand is gone on with first. */
   void work(String name, long job, WorkEntity.Kind kind, long medium) {
     if (isDone(name)) return;
+    work.goOn(job);
+    // Whoever pauses it meanwhile says when it goes on.
     while (work.inHand(job)) {
       try {
         Thread.sleep(LOOK_AGAIN_MS);

@@ -196,9 +196,17 @@ public class WorkService {
     run(works.saveAndFlush(new WorkEntity(jobId, kind, medium, 0, clock.instant())).id());
   }
 
-  /** Whether a job has work that is queued or runs. */
+  /** Goes on with what a job has in hand and a stop of the shed has paused. */
+  public void goOn(long jobId) {
+    works
+        .findActive(jobId)
+        .filter(w -> w.state() == WorkEntity.State.PAUSED)
+        .ifPresent(w -> resume(w.id()));
+  }
+
+  /** Whether a job has work that is not over. */
   public boolean inHand(long jobId) {
-    return works.findActive(jobId).filter(w -> w.state() != WorkEntity.State.PAUSED).isPresent();
+    return works.findActive(jobId).isPresent();
   }
 
   /** Whether a job's last work of this kind came to its end. */
