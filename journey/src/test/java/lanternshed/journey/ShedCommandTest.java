@@ -70,7 +70,8 @@ class ShedCommandTest {
   @ValueSource(longs = {300, 1200, 2100, 3000, 4000, 6000, 9000})
   void aStartThatIsCutLeavesNothingRunning(long after) throws Exception {
     int port = freePort();
-    Process p = shed(port, "", "start");
+    // The later ones while the demonstration is laid out.
+    Process p = shed(port, "", after > 5000 ? "demo" : "start");
     p.waitFor(after, TimeUnit.MILLISECONDS);
     p.destroy();
     assertThat(p.waitFor(40, TimeUnit.SECONDS)).isTrue();

@@ -19,10 +19,10 @@ import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 
 /**
- * What all sheds of the tests start from, made once a build by whoever comes first: the program as
- * jars whose classes are shared between starts, and the demonstration as it was laid out. Kept
- * under {@code target} by the digest of the classes; every process of the tests takes it from
- * there.
+ * What all sheds of the tests start from, made once a build by whoever needs it first: the program
+ * as jars, the demonstration as it was laid out, and an archive of the classes which that start has
+ * loaded. Kept under {@code target} by the digest of the classes; every process of the tests takes
+ * it from there. Who needs no demonstration does not wait for it.
  */
 final class Prepared {
   private static final Path ALL = Path.of("../target/test-sheds").toAbsolutePath().normalize();
@@ -41,7 +41,7 @@ final class Prepared {
     if (made == null) {
       try {
         Prepared now = new Prepared(ALL.resolve(digest()));
-        now.prepare();
+        now.once("program", now::program);
         made = now;
       } catch (IOException e) {
         throw new UncheckedIOException(e);
@@ -82,28 +82,45 @@ final class Prepared {
     }
   }
 
-  private void prepare() throws IOException {
+  private interface Step {
+    void run() throws IOException;
+  }
+
+  /** Makes a part of it, unless it is there; whoever comes meanwhile waits. */
+  private void once(String part, Step step) throws IOException {
+    if (Files.exists(folder.resolve(part + ".made"))) return;
     Files.createDirectories(ALL);
     try (FileChannel c =
             FileChannel.open(
-                ALL.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+                ALL.resolve(part + ".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         FileLock lock = c.lock()) {
-      if (Files.exists(folder.resolve("ready"))) return;
-      try (Stream<Path> old = Files.list(ALL)) {
-        for (Path p : old.filter(Files::isDirectory).toList()) remove(p);
-      }
-      Files.createDirectories(folder);
-      classPath();
-      // The start that lays the demonstration out is also the one whose classes are put by.
-      List<String> learning = new ArrayList<>(command());
-      learning.set(1, "-XX:ArchiveClassesAtExit=" + folder.resolve("classes.jsa"));
-      TestShed first = new TestShed(learning);
-      first.stop();
-      TestDatabase.get().dump(first.address(), folder.resolve("demo.sql"));
-      copy(first.home().resolve("shelf"), folder.resolve("shelf"));
-      first.close();
-      Files.createFile(folder.resolve("ready"));
+      if (Files.exists(folder.resolve(part + ".made"))) return;
+      step.run();
+      Files.createFile(folder.resolve(part + ".made"));
     }
+  }
+
+  private void program() throws IOException {
+    try (Stream<Path> old = Files.list(ALL)) {
+      for (Path p : old.filter(Files::isDirectory).toList()) remove(p);
+    }
+    Files.createDirectories(folder);
+    classPath();
+  }
+
+  /** The start that lays the demonstration out is also the one whose classes are put by. */
+  private void demonstration() throws IOException {
+    List<String> learning = new ArrayList<>(command());
+    learning.add(1, "-XX:ArchiveClassesAtExit=" + archive());
+    TestShed first = new TestShed(learning);
+    first.stop();
+    TestDatabase.get().dump(first.address(), folder.resolve("demo.sql"));
+    copy(first.home().resolve("shelf"), folder.resolve("shelf"));
+    first.close();
+  }
+
+  private Path archive() {
+    return folder.resolve("classes.jsa");
   }
 
   /** Classes in folders cannot be shared between starts, those in jars can. */
@@ -134,20 +151,21 @@ final class Prepared {
 
   /** What starts the program; its settings are in the environment. */
   List<String> command() throws IOException {
-    return List.of(
-        System.getProperty("java.home") + "/bin/java",
-        "-XX:SharedArchiveFile=" + folder.resolve("classes.jsa"),
-        "-Xlog:disable",
-        "-XX:+UseSerialGC",
-        "-XX:TieredStopAtLevel=1",
-        "-Xmx400m",
-        "-cp",
-        Files.readString(folder.resolve("classpath")),
-        "lanternshed.server.LanternShed");
+    List<String> out = new ArrayList<>();
+    out.add(System.getProperty("java.home") + "/bin/java");
+    if (Files.exists(folder.resolve("demonstration.made"))) {
+      out.add("-XX:SharedArchiveFile=" + archive());
+    }
+    out.addAll(
+        List.of("-Xlog:disable", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xmx400m", "-cp"));
+    out.add(Files.readString(folder.resolve("classpath")));
+    out.add("lanternshed.server.LanternShed");
+    return out;
   }
 
   /** Puts the demonstration's shelf into a home, and gives the address of its database. */
   String demonstration(Path home) throws IOException {
+    once("demonstration", this::demonstration);
     copy(folder.resolve("shelf"), home.resolve("shelf"));
     return TestDatabase.get().fresh(folder.resolve("demo.sql"));
   }

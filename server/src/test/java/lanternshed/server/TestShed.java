@@ -26,9 +26,6 @@ import tools.jackson.databind.json.JsonMapper;
 public final class TestShed implements AutoCloseable {
   private static final JsonMapper JSON = JsonMapper.shared();
 
-  /** Parts of the demonstration that are there when its first start is cut off. */
-  private static final int CUT_AFTER = 5;
-
   private final HttpClient http = HttpClient.newHttpClient();
   private final Path home;
   private final String database;
@@ -60,8 +57,8 @@ public final class TestShed implements AutoCloseable {
       this.pace = pace;
       home = Files.createTempDirectory("shed-home");
       Prepared prepared = Prepared.get();
-      command = prepared.command();
       database = demo ? prepared.demonstration(home) : TestDatabase.get().fresh();
+      command = prepared.command();
       port = TestDatabase.freePort();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
@@ -85,7 +82,7 @@ public final class TestShed implements AutoCloseable {
     start();
     // Power gone in the middle: what all tests of the demonstration look at was laid out by two
     // starts.
-    await(() -> get("/api/demo").json().path("done").asInt() >= CUT_AFTER);
+    await(() -> get("/api/jobs").text().contains("the shed is working"));
     kill();
     start();
     awaitDemonstration();
@@ -199,7 +196,7 @@ public final class TestShed implements AutoCloseable {
   }
 
   public static void await(BooleanSupplier what) {
-    for (int i = 0; i < 6000; i++) {
+    for (int i = 0; i < 1800; i++) {
       if (what.getAsBoolean()) return;
       try {
         Thread.sleep(100);
@@ -207,7 +204,7 @@ public final class TestShed implements AutoCloseable {
         throw new IllegalStateException(e);
       }
     }
-    throw new IllegalStateException("did not come within ten minutes");
+    throw new IllegalStateException("did not come within three minutes");
   }
 
   private static String text(Path p) {
