@@ -11,18 +11,21 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import lanternshed.core.Trials;
 import lanternshed.core.catalogue.BlankDisk;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Maker;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** T-1, T-2, T-3: names that volumes take, sets that are split, libraries that are shelved. */
+@Tag("trial")
 class NamesTest {
   private static final String LETTERS =
       "aäAÅzZ09 .-_~+,;=[]()&%$#@!'`^{}|\\:*?\"<>ßæłøéŒ中文😀\u0001\u007F\u0085\u00A0’–";
@@ -102,7 +105,7 @@ class NamesTest {
     assertThat(f.names()).isNotEmpty();
     for (NameRule rule : f.names()) {
       Maker.Layout layout = layout(maker, kind, rule.key().equals("long"));
-      for (int seed = 0; seed < 500; seed++) {
+      for (int seed = 0; seed < Trials.turns(100, 5000); seed++) {
         Random r = new Random(seed);
         List<String> from = tree(r);
         List<NameList.Named> list = NameList.of(rule, from, Map.of(), List.of(), List.of());

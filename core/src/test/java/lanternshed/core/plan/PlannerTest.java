@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Profile;
@@ -18,8 +19,10 @@ import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.plan.PlanRequest.Wish;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
+@Tag("trial")
 class PlannerTest {
   private static final Survey SURVEY = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
   private static final Card EIGHT = new Card("mill-3", 8_000_000_000L, 14_532_608);
@@ -69,7 +72,7 @@ class PlannerTest {
       long sectors = mb * 1_000_000 / 512;
       cards.addAll(List.of(sectors, sectors * 93 / 100, sectors + 1));
     }
-    while (cards.size() < 200) {
+    while (cards.size() < Trials.turns(60, 400)) {
       cards.add((long) Math.exp(Math.log(130_000) + dice.nextDouble() * Math.log(1000)));
     }
     List<String> stopped = new ArrayList<>();

@@ -461,7 +461,7 @@ class DamagedVolumeTest {
   @Test
   void foldersOfRandomStructureEndInTimeAndWithFindings() throws IOException {
     for (int kind : new int[] {12, 16, 32}) {
-      for (int turn = 0; turn < 60; turn++) {
+      for (int turn = 0; turn < Trials.turns(15, 600); turn++) {
         int start = turn;
         Path p = home.resolve("random");
         Files.copy(volume(kind), p, java.nio.file.StandardCopyOption.REPLACE_EXISTING);

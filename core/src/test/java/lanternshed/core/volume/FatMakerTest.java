@@ -12,6 +12,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.MemoryMedium;
@@ -19,12 +20,14 @@ import lanternshed.core.volume.fat.FatGrow;
 import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Volumes with long names and of FAT32, made here and judged by general tools. */
+@Tag("trial")
 class FatMakerTest {
   @TempDir Path home;
   private static final Geometry G = new Geometry(1024, 16, 63);
@@ -81,8 +84,8 @@ class FatMakerTest {
   }
 
   @Test
-  void sixtyRandomVolumesAreTheSameForGeneralTools() throws IOException {
-    for (int turn = 0; turn < 60; turn++) {
+  void randomVolumesAreTheSameForGeneralTools() throws IOException {
+    for (int turn = 0; turn < Trials.turns(15, 600); turn++) {
       Random dice = new Random(turn);
       String kind = new String[] {"FAT12", "FAT16", "FAT32"}[turn % 3];
       long sectors =

@@ -10,6 +10,7 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
@@ -21,6 +22,7 @@ import lanternshed.core.volume.fat.FatFormat;
 import lanternshed.core.volume.fat.FatLayout;
 import lanternshed.core.volume.fat.FatRepair;
 import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -28,6 +30,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** A copy is mended so that a general tool has nothing to say, and no more than was listed. */
+@Tag("trial")
 class FatRepairTest {
   @TempDir Path folder;
 
@@ -144,7 +147,8 @@ class FatRepairTest {
     MemoryMedium whole = Samples.drive(FatTest.G);
     Random dice = new Random(9);
     int mended = 0;
-    for (int i = 0; i < 150; i++) {
+    int turns = Trials.turns(30, 1500);
+    for (int i = 0; i < turns; i++) {
       MemoryMedium m = copy(whole);
       FatLayout l = Samples.volume(whole, FatTest.G).layout();
       // In FATs, root folder and the folders that follow: what a check speaks of.
@@ -165,6 +169,6 @@ class FatRepairTest {
           .allMatch(f -> f.weight() == Finding.Weight.NOTE);
       if (!r.changes().isEmpty()) mended++;
     }
-    assertThat(mended).isGreaterThan(40);
+    assertThat(mended).isGreaterThan(turns * 40 / 150);
   }
 }

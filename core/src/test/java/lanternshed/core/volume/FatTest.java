@@ -9,6 +9,7 @@ import java.util.Random;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
@@ -21,6 +22,7 @@ import lanternshed.core.volume.fat.FatKind;
 import lanternshed.core.volume.fat.FatLayout;
 import lanternshed.core.volume.fat.FatMaker;
 import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -29,6 +31,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
+@Tag("trial")
 class FatTest {
   static final Geometry G = new Geometry(100, 16, 63);
 
@@ -281,7 +284,7 @@ class FatTest {
     MemoryMedium whole = Samples.drive(G);
     byte[] bytes = whole.sectors(0, 700);
     Random random = new Random(3);
-    for (int i = 0; i < 400; i++) {
+    for (int i = 0; i < Trials.turns(80, 4000); i++) {
       byte[] b = bytes.clone();
       for (int k = 0; k < 60; k++)
         b[63 * 512 + random.nextInt(160 * 512)] = (byte) random.nextInt();

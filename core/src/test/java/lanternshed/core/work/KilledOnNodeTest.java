@@ -59,7 +59,7 @@ class KilledOnNodeTest {
         TrueSize.fill(card, SEED, from, p -> keep(place, p), Progress.NONE);
       }
     },
-    WIPE(800_000) {
+    WIPE(400_000) {
       @Override
       void run(Medium image, Medium held, Medium card, long from, Path place) {
         new Wipe(card, ORDER).overwrite(from, (p, so) -> keep(place, p), Progress.NONE);

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
@@ -20,10 +21,12 @@ import lanternshed.core.medium.Wrapper;
 import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.fat.FatVolume;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What is kept is what was read, what is claimed was looked at. */
+@Tag("trial")
 class NothingIsLostTest {
   private static final Geometry G = new Geometry(120, 8, 63);
   @TempDir Path home;
@@ -128,7 +131,7 @@ class NothingIsLostTest {
       assertThat(FatVolume.open(Volumes.slice(v, 63, v.sectors() - 63)).check()).isEmpty();
     }
     Random dice = new Random(8);
-    for (int i = 0; i < 30; i++) {
+    for (int i = 0; i < Trials.turns(10, 300); i++) {
       byte[] b = Files.readAllBytes(p);
       int at = dice.nextInt(b.length);
       b[at] ^= 1 << dice.nextInt(8);

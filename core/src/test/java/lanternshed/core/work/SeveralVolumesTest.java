@@ -13,6 +13,7 @@ import java.util.Random;
 import java.util.Set;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sha256;
@@ -34,13 +35,15 @@ import lanternshed.core.work.Crossing.Coming;
 import lanternshed.core.work.Crossing.Crossed;
 import lanternshed.core.work.Crossing.Row;
 import lanternshed.core.work.Crossing.State;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Files that one volume of an image cannot take go on to the next, as it is said before. */
+@Tag("trial")
 class SeveralVolumesTest {
   private static final Geometry G = new Geometry(200, 4, 32);
-  private static final int TURNS = 60;
+  private static final int TURNS = Trials.turns(15, 600);
   private static final int[] NUMBERS = {1, 2, 3};
 
   @TempDir private Path home;

@@ -8,6 +8,7 @@ import java.util.SplittableRandom;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
+import lanternshed.core.Trials;
 import lanternshed.core.boot.Around;
 import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.cpu.Level;
@@ -18,6 +19,7 @@ import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Mending;
 import lanternshed.core.survey.Whereabouts;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -25,6 +27,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** A start that is broken, mended on a copy, and run again. */
+@Tag("trial")
 class StartMendingTest {
   private static final Geometry G = new Geometry(240, 8, 32);
   private static final Geometry OTHER = new Geometry(60, 16, 63);
@@ -126,7 +129,7 @@ class StartMendingTest {
   @Test
   void nonsenseIsMendedNeitherInEndlessTimeNorByAnException() {
     SplittableRandom random = new SplittableRandom(11);
-    for (int i = 0; i < 200; i++) {
+    for (int i = 0; i < Trials.turns(40, 2000); i++) {
       MemoryMedium m = Samples.drive(G);
       byte[] table = m.sector(0);
       for (int at = 446; at < 510; at++)

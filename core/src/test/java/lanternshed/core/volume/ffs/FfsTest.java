@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.Trials;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
@@ -22,11 +23,13 @@ import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
+@Tag("trial")
 class FfsTest {
   private static final Geometry G = new Geometry(80, 2, 11);
   private static final int FLOPPY = 1760;
@@ -287,7 +290,7 @@ class FfsTest {
     Map<String, byte[]> content = new HashMap<>();
     MemoryMedium whole = made("OFS-DC", FLOPPY, random(r, content, 60, 6000));
     byte[] image = image(whole);
-    for (int trial = 0; trial < 400; trial++) {
+    for (int trial = 0; trial < Trials.turns(80, 4000); trial++) {
       byte[] b = image.clone();
       for (int i = 0; i <= r.nextInt(6); i++) {
         int block = r.nextInt(3) == 0 ? 880 : r.nextInt(FLOPPY);
