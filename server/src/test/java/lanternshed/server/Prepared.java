@@ -157,7 +157,7 @@ final class Prepared {
       out.add("-XX:SharedArchiveFile=" + archive());
     }
     out.addAll(
-        List.of("-Xlog:disable", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xmx400m", "-cp"));
+        List.of("-Xlog:disable", "-XX:+UseSerialGC", "-Xmx400m", "-cp"));
     out.add(Files.readString(folder.resolve("classpath")));
     out.add("lanternshed.server.LanternShed");
     return out;
