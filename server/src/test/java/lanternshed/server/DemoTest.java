@@ -39,7 +39,7 @@ class DemoTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(true, 0);
+    shed = new TestShed(true, 0, TestShed.DIGESTS_MUCH);
   }
 
   @AfterAll
@@ -117,7 +117,7 @@ class DemoTest {
   @Order(LAST)
   void everyJobIsTakenInByAnotherShedAsItIs() throws Exception {
     boolean all = Boolean.getBoolean("trials");
-    try (TestShed other = new TestShed(false, 0)) {
+    try (TestShed other = new TestShed(false, 0, TestShed.DIGESTS_MUCH)) {
       int images = 0;
       int turn = 0;
       for (JsonNode job : jobs().values()) {

@@ -156,8 +156,7 @@ final class Prepared {
     if (Files.exists(folder.resolve("demonstration.made"))) {
       out.add("-XX:SharedArchiveFile=" + archive());
     }
-    out.addAll(
-        List.of("-Xlog:disable", "-XX:+UseSerialGC", "-Xmx400m", "-cp"));
+    out.addAll(List.of("-Xlog:disable", "-XX:+UseSerialGC", "-Xmx400m", "-cp"));
     out.add(Files.readString(folder.resolve("classpath")));
     out.add("lanternshed.server.LanternShed");
     return out;
