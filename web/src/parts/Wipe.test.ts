@@ -12,6 +12,7 @@ const check = {
   confirmHint: 'the last four of its serial, as it is printed on the drive',
   letters: 4,
   refusals: [] as string[],
+  unknown: '',
   warnings: ['25 sectors of it never came; after this nobody can try again.'],
   kept: ['Loom, as rescued'],
 }
@@ -56,6 +57,21 @@ describe('wiping', () => {
     expect(page()).not.toContain('keep what is on it now')
   })
 
+  it('asks for a word where no image is kept of what is on a card', async () => {
+    const { asked } = await open({ kept: [], unknown: 'FAT16 CAMERA, 812 files' })
+    expect(page()).toContain('The shed keeps no image of what is on it: FAT16 CAMERA, 812 files')
+    type('Last four of the serial', '0417')
+    await flushPromises()
+    expect(button()?.disabled).toBe(true)
+    const word = document.querySelector<HTMLInputElement>('input[type=checkbox]')
+    word?.click()
+    await flushPromises()
+    expect(button()?.disabled).toBe(false)
+    button()?.closest('form')?.dispatchEvent(new Event('submit'))
+    await flushPromises()
+    expect(asked.find((a) => a.what.startsWith('POST'))?.body).toMatchObject({ nothingNeeded: true })
+  })
+
   it('offers a copy first where nothing is kept', async () => {
     await open({ kept: [] })
     expect(page()).toContain('keep what is on it now')
@@ -82,6 +98,7 @@ describe('wiping', () => {
       school: 'NOISE',
       whole: false,
       by: 'W. Reed',
+      nothingNeeded: false,
     })
     expect(page()).toContain('it is found under Media')
   })

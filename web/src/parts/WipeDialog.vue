@@ -17,6 +17,8 @@ const school = ref<Schemas['WipeOrder']['school']>('NOISE')
 const whole = ref(true)
 const confirm = ref('')
 const by = ref(useSettings().author)
+/** Somebody looked at what is on it, and nobody needs that. */
+const nothingNeeded = ref(false)
 const { work, state } = useRun()
 const at = computed(() => ({ params: { path: { id: props.mediumId } } }))
 const checked = useQuery({
@@ -29,7 +31,13 @@ const wipe = useMutation({
     ask(
       api.POST('/api/media/{id}/wipe', {
         ...at.value,
-        body: { confirm: confirm.value, school: school.value, whole: whole.value, by: by.value },
+        body: {
+          confirm: confirm.value,
+          school: school.value,
+          whole: whole.value,
+          by: by.value,
+          nothingNeeded: nothingNeeded.value,
+        },
       }),
     ),
   onSuccess: (w) => (work.value = w.id),
@@ -72,6 +80,18 @@ const SCHOOLS = [
           ✓ On the shelf: {{ c.kept.join(', ') }}
         </p>
         <p v-for="w in c.warnings" :key="w" class="text-[15px] text-lamp">▲ {{ w }}</p>
+        <div v-if="c.unknown" class="mt-2 rounded bg-lampwash px-4 py-2.5">
+          <p>
+            <span class="text-lamp">▲</span> The shed keeps no image of what is on it:
+            <strong>{{ c.unknown }}</strong
+            >. It may be the only copy. Where somebody may need it, take it in as the old medium of
+            a job first.
+          </p>
+          <label class="mt-1.5 flex gap-2">
+            <input v-model="nothingNeeded" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />
+            I looked at it, and nobody needs what is on it.
+          </label>
+        </div>
         <div class="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2">
           <fieldset class="space-y-1">
             <legend class="head">Overwrite with</legend>
@@ -142,7 +162,12 @@ const SCHOOLS = [
           </p>
           <button
             class="danger mt-3"
-            :disabled="!confirm.trim() || confirm.length < c.letters || wipe.isPending.value"
+            :disabled="
+              !confirm.trim() ||
+              confirm.length < c.letters ||
+              (!!c.unknown && !nothingNeeded) ||
+              wipe.isPending.value
+            "
           >
             Wipe it
           </button>

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -455,5 +456,112 @@ class LostNothingTest {
       }
       assertThat(newer.startsNot()).contains("was used by a newer Lantern Shed");
     }
+  }
+
+  /** Of two who change one thing at once neither undoes what the other was told is done. */
+  @Test
+  void whoRenamesAndWhoTakesAwayAtOnceBothKeepWhatTheyDid() throws Exception {
+    for (int turn = 0; turn < 12; turn++) {
+      Map<String, Object> blank =
+          Map.of("name", "before " + turn, "sectors", 7000 + turn, "disk", "");
+      long image = shed.ended(shed.post("/api/images/empty", blank)).get("made").asLong();
+      long card = card("before " + turn);
+      int wait = turn % 6 * 4;
+      var renamed =
+          CompletableFuture.supplyAsync(
+              () -> shed.put("/api/images/" + image, Map.of("name", "after " + image)));
+      var called =
+          CompletableFuture.supplyAsync(
+              () -> shed.put("/api/media/" + card, Map.of("name", "after " + card)));
+      Thread.sleep(wait);
+      int away = shed.delete("/api/images/" + image).status();
+      int joint = shed.put("/api/media/" + card + "/joint", Map.of("joint", "cf50")).status();
+      assertThat(List.of(renamed.get().status(), called.get().status(), away, joint))
+          .as("turn " + turn)
+          .containsExactly(200, 200, 204, 200);
+      JsonNode now = spare(image);
+      assertThat(now.get("name").asString()).isEqualTo("after " + image);
+      assertThat(now.get("away").asBoolean()).isTrue();
+      JsonNode medium = shed.get("/api/media/" + card).json();
+      assertThat(medium.get("name").asString()).isEqualTo("after " + card);
+      assertThat(medium.get("joint").asString()).isEqualTo("cf50");
+    }
+  }
+
+  private static long card(String name) {
+    Map<String, Object> card =
+        Map.of("name", name, "serial", "RACE-0001", "labelMegabytes", 4, "sectors", 8000);
+    return shed.post("/api/media/cards", card).json().get("id").asLong();
+  }
+
+  /** A card out of the drawer still holds its image: nobody gives that back. */
+  @Test
+  void whatACardHoldsStaysAndACardOfUnknownContentIsWipedByAWordOnly() throws Exception {
+    Map<String, Object> blank = Map.of("name", "held", "sectors", 7900, "disk", "");
+    long image = shed.ended(shed.post("/api/images/empty", blank)).get("made").asLong();
+    long card = card("a holder");
+    String wipe = "/api/media/" + card + "/wipe";
+    assertThat(shed.get(wipe).json().get("unknown").asString()).as("nothing was written").isEmpty();
+    Map<String, Object> order = Map.of("mediumId", card, "confirm", "0001");
+    long work = shed.post("/api/images/" + image + "/restore", order).json().get("id").asLong();
+    // The medium stays as long as work on it is in hand.
+    TestShed.Answer early = shed.delete("/api/media/" + card);
+    JsonNode written = shed.settled(work);
+    assertThat(written.get("state").asString()).as(written.toString()).isEqualTo("DONE");
+    if (early.status() == 204) shed.post("/api/media/" + card + "/back", Map.of());
+    else assertThat(early.detail()).contains("work that is in hand");
+    assertThat(shed.get(wipe).json().get("unknown").asString()).as("its image is kept").isEmpty();
+
+    assertThat(shed.delete("/api/media/" + card).status()).isEqualTo(204);
+    shed.delete("/api/images/" + image);
+    assertThat(spare(image)).as("needed by a card that is out of sight").isNull();
+    assertThat(giveBack(image, "1").text()).contains("the card a holder, which holds it");
+    shed.post("/api/media/" + card + "/back", Map.of());
+
+    // As a shed of before let it come about: the card's only other copy is gone.
+    try (var c = shed.database();
+        var s = c.createStatement()) {
+      s.execute("update image set here = false where id = " + image);
+      var file = s.executeQuery("select file from medium where id = " + card);
+      file.next();
+      Path there = shed.home().resolve("shelf/media/" + file.getString(1));
+      Files.write(there, new byte[] {7, 7, 7}, StandardOpenOption.WRITE);
+    }
+    Map<String, Object> wish =
+        new HashMap<>(Map.of("confirm", "0001", "school", "ZEROS", "whole", false, "by", ""));
+    assertThat(shed.get(wipe).json().get("unknown").asString()).isEqualTo("nothing that is known");
+    assertThat(shed.post(wipe, wish).detail()).contains("so it may be the only copy");
+    wish.put("nothingNeeded", true);
+    JsonNode w = shed.settled(shed.post(wipe, wish).json().get("id").asLong());
+    assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
+  }
+
+  /** No job is off the bench while work on it is in hand. */
+  @Test
+  void whoBeginsWorkAndWhoTakesTheJobAwayWaitForEachOther() throws Exception {
+    Path own = folder.resolve("away.img");
+    Files.write(own, new byte[64 << 10]);
+    int begun = 0;
+    for (int turn = 0; turn < 12; turn++) {
+      Map<String, Object> job = new HashMap<>();
+      job.put("machine", "Away " + turn);
+      job.put("profile", "controller-pc");
+      job.put("fault", "");
+      job.put("mediumId", shed.upload("away " + turn, own).json().get("id").asLong());
+      job.put("startsFrom", "MEDIUM");
+      job.put("imageId", 0);
+      TestShed.Answer opened = shed.post("/api/jobs", job);
+      assertThat(opened.status()).as(opened.text()).isEqualTo(201);
+      long id = opened.json().get("id").asLong();
+      var away = CompletableFuture.supplyAsync(() -> shed.delete("/api/jobs/" + id));
+      Thread.sleep(turn % 6 * 3);
+      TestShed.Answer rescue = shed.post("/api/jobs/" + id + "/rescue", Map.of());
+      boolean gone = away.get().status() == 204;
+      assertThat(gone && rescue.status() == 202).as("turn " + turn + rescue.text()).isFalse();
+      if (rescue.status() != 202) continue;
+      begun++;
+      shed.settled(rescue.json().get("id").asLong());
+    }
+    assertThat(begun).as("turns in which the work came first").isLessThan(12);
   }
 }

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -252,7 +253,13 @@ abstract class RealCards {
     run("blockdev", "--flushbufs", node);
     long small = take(node, true).json().get("id").asLong();
     Map<String, Object> order =
-        Map.of("confirm", "EMPTY", "school", "NOISE_ZEROS", "whole", true, "by", "");
+        new HashMap<>(Map.of("confirm", "EMPTY", "school", "NOISE_ZEROS", "whole", true, "by", ""));
+    // Nobody here has read it, so it may be the only copy until somebody says that it is not.
+    JsonNode check = shed.get("/api/media/" + small + "/wipe").json();
+    assertThat(check.get("unknown").asString()).isEqualTo("nothing that is known");
+    TestShed.Answer no = shed.post("/api/media/" + small + "/wipe", order);
+    assertThat(no.detail()).contains("may be the only copy", "say that nothing on it is needed");
+    order.put("nothingNeeded", true);
     JsonNode w = settled(shed.post("/api/media/" + small + "/wipe", order));
     assertThat(w.get("state").asString()).as(w.toString()).isEqualTo("DONE");
     JsonNode c = shed.get("/api/certificates").json().get(0);

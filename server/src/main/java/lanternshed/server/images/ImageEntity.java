@@ -10,10 +10,12 @@ import java.util.List;
 import lanternshed.core.survey.Holes;
 import lanternshed.core.work.Digests;
 import lanternshed.server.shell.Json;
+import org.hibernate.annotations.DynamicUpdate;
 import tools.jackson.core.type.TypeReference;
 
 /** What is known of an image; its bytes lie on the shelf under its digest. */
 @Entity
+@DynamicUpdate
 @Table(name = "image")
 public class ImageEntity {
   @Id

@@ -28,6 +28,7 @@ import lanternshed.core.work.Digests;
 import lanternshed.core.work.Progress;
 import lanternshed.core.work.VerifiedMedium;
 import lanternshed.server.shell.ConflictException;
+import lanternshed.server.shell.Rows;
 import lanternshed.server.shell.Shelf;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
@@ -37,6 +38,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Keeps finished images and reads them. */
 @Service
 public class ImageService {
+  private static final String MISSING = "There is no such image on the shelf.";
   private static final int KEPT_SURVEYS = 12;
   private static final int KEPT_PLACES = 3;
   private final ImageRepository images;
@@ -61,8 +63,11 @@ public class ImageService {
   }
 
   private final ObjectProvider<ImageUse> users;
+  private final Rows rows;
 
-  ImageService(ImageRepository images, Shelf shelf, Clock clock, ObjectProvider<ImageUse> users) {
+  ImageService(
+      ImageRepository images, Shelf shelf, Clock clock, ObjectProvider<ImageUse> users, Rows rows) {
+    this.rows = rows;
     this.users = users;
     this.images = images;
     this.shelf = shelf;
@@ -101,9 +106,7 @@ public class ImageService {
   }
 
   ImageEntity rename(long id, String name) {
-    ImageEntity i = get(id);
-    i.setName(name);
-    return images.save(i);
+    return change(id, i -> i.setName(name));
   }
 
   /**
@@ -112,20 +115,28 @@ public class ImageService {
    * @throws ConflictException where a job needs it
    */
   ImageEntity remove(long id, boolean removed) {
-    ImageEntity i = get(id);
-    if (removed) {
-      users.stream()
-          .flatMap(u -> u.needing(id).stream())
-          .findFirst()
-          .ifPresent(
-              job -> {
-                throw new ConflictException(
-                    "\"" + i.name() + "\" belongs to the job " + job + "; it stays with it.");
-              });
-    }
-    if (!removed && !i.here()) throw gone(i);
-    i.setRemoved(removed);
-    return images.save(i);
+    return change(
+        id,
+        i -> {
+          if (removed) needless(i);
+          else if (!i.here()) throw gone(i);
+          i.setRemoved(removed);
+        });
+  }
+
+  private void needless(ImageEntity i) {
+    users.stream()
+        .flatMap(u -> u.needing(i.id()).stream())
+        .findFirst()
+        .ifPresent(
+            job -> {
+              throw new ConflictException(
+                  "\"" + i.name() + "\" belongs to the job " + job + "; it stays with it.");
+            });
+  }
+
+  private ImageEntity change(long id, Consumer<ImageEntity> how) {
+    return rows.change(ImageEntity.class, id, MISSING, how);
   }
 
   private static ShedException gone(ImageEntity i) {
@@ -136,7 +147,7 @@ public class ImageService {
   public ImageEntity get(Long id) {
     return Optional.ofNullable(id)
         .flatMap(images::findById)
-        .orElseThrow(() -> new EntityNotFoundException("There is no such image on the shelf."));
+        .orElseThrow(() -> new EntityNotFoundException(MISSING));
   }
 
   /**
@@ -183,14 +194,17 @@ public class ImageService {
       long lost,
       List<Holes.Hit> hits) {
     shelf.keepImage(half, digests.sha256());
-    ImageEntity image =
-        images
-            .findBySha256(digests.sha256())
-            .orElseGet(
-                () -> new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
-    image.setRemoved(false);
-    image.setHere(true);
-    return images.save(image);
+    Optional<ImageEntity> there = images.findBySha256(digests.sha256());
+    if (there.isEmpty()) {
+      return images.save(
+          new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
+    }
+    return change(
+        there.get().id(),
+        i -> {
+          i.setRemoved(false);
+          i.setHere(true);
+        });
   }
 
   /**

@@ -15,6 +15,8 @@ class JobMedia implements MediumUse {
 
   @Override
   public List<String> needing(long medium) {
-    return jobs.needing(medium);
+    return jobs.needing(medium).stream()
+        .map(j -> "the open job " + j + "; close that one first")
+        .toList();
   }
 }

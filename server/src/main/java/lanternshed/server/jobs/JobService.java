@@ -165,11 +165,16 @@ public class JobService {
   /** Takes a job off the bench, or puts it back; nothing of it is deleted. */
   @Transactional
   public void remove(long id, boolean removed) {
-    if (removed && work.of(id).isPresent()) {
-      throw new ConflictException(
-          "Work is in hand on this job. Wait for it or cancel it, then take the job away.");
-    }
-    change(id, j -> j.setRemoved(removed));
+    change(
+        id,
+        j -> {
+          // Under the job's lock, which whoever begins work on it takes too.
+          if (removed && work.of(id).isPresent()) {
+            throw new ConflictException(
+                "Work is in hand on this job. Wait for it or cancel it, then take the job away.");
+          }
+          j.setRemoved(removed);
+        });
   }
 
   /** The open jobs that need a medium. */

@@ -5,7 +5,10 @@ import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
 import org.springframework.stereotype.Component;
 
-/** What a card holds is kept: it is written again from it, and only what differs. */
+/**
+ * What a card holds is kept, also of a card that is out of the drawer: it is written again from it,
+ * and only what differs; and the card is no only copy while it is kept.
+ */
 @Component
 class MediaImages implements ImageUse {
   private final MediumRepository media;
@@ -16,7 +19,7 @@ class MediaImages implements ImageUse {
 
   @Override
   public List<String> keeping(ImageEntity image) {
-    return media.findByHoldsImageAndRemovedFalse(image.id()).stream()
+    return media.findByHoldsImage(image.id()).stream()
         .map(m -> "the card " + m.name() + ", which holds it")
         .toList();
   }

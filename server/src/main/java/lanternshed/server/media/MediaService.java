@@ -37,6 +37,7 @@ import lanternshed.core.work.Progress;
 import lanternshed.core.work.TrueSize;
 import lanternshed.server.shell.ConflictException;
 import lanternshed.server.shell.Json;
+import lanternshed.server.shell.Rows;
 import lanternshed.server.shell.Settings;
 import lanternshed.server.shell.Shelf;
 import org.springframework.beans.factory.ObjectProvider;
@@ -51,6 +52,7 @@ public class MediaService {
   private final Readers readers;
   private final Clock clock;
   private final ObjectProvider<MediumUse> users;
+  private final Rows rows;
   private volatile boolean hurry;
 
   MediaService(
@@ -59,7 +61,9 @@ public class MediaService {
       Settings settings,
       Clock clock,
       ObjectProvider<MediumUse> users,
-      Readers readers) {
+      Readers readers,
+      Rows rows) {
+    this.rows = rows;
     this.readers = readers;
     this.users = users;
     this.media = media;
@@ -84,9 +88,7 @@ public class MediaService {
   }
 
   MediumEntity rename(long id, String name) {
-    MediumEntity m = get(id);
-    m.setName(clean(name));
-    return media.save(m);
+    return change(id, m -> m.setName(clean(name)));
   }
 
   /**
@@ -96,10 +98,12 @@ public class MediaService {
    * @throws ShedException naming the joints there are
    */
   public MediumEntity joint(long id, String joint) {
-    MediumEntity m = get(id);
-    if (!m.isCard()) throw new ShedException(m.name() + " is no card.");
-    m.setJoint(joint.isEmpty() ? "" : Joint.get(joint).key());
-    return media.save(m);
+    return change(
+        id,
+        m -> {
+          if (!m.isCard()) throw new ShedException(m.name() + " is no card.");
+          m.setJoint(joint.isEmpty() ? "" : Joint.get(joint).key());
+        });
   }
 
   /**
@@ -108,25 +112,34 @@ public class MediaService {
    * @throws ConflictException where an open job needs it
    */
   MediumEntity remove(long id, boolean removed) {
-    MediumEntity m = get(id);
-    if (removed) {
-      users.stream()
-          .flatMap(u -> u.needing(id).stream())
-          .findFirst()
-          .ifPresent(
-              job -> {
-                throw new ConflictException(
-                    m.name() + " is in use by the open job " + job + "; close that one first.");
-              });
-    }
-    m.setRemoved(removed);
-    return media.save(m);
+    return change(
+        id,
+        m -> {
+          if (removed) needless(m);
+          m.setRemoved(removed);
+        });
+  }
+
+  private void needless(MediumEntity m) {
+    users.stream()
+        .flatMap(u -> u.needing(m.id()).stream())
+        .findFirst()
+        .ifPresent(
+            who -> {
+              throw new ConflictException(m.name() + " is in use by " + who + ".");
+            });
   }
 
   public MediumEntity get(long id) {
-    return media
-        .findById(id)
-        .orElseThrow(() -> new EntityNotFoundException("There is no medium " + id + "."));
+    return media.findById(id).orElseThrow(() -> new EntityNotFoundException(missing(id)));
+  }
+
+  private static String missing(long id) {
+    return "There is no medium " + id + ".";
+  }
+
+  private MediumEntity change(long id, Consumer<MediumEntity> how) {
+    return rows.change(MediumEntity.class, id, missing(id), how);
   }
 
   /** Opens an original for reading, at the pace of the settings. */
@@ -187,16 +200,12 @@ public class MediaService {
 
   /** Keeps what a card holds. */
   public void holds(long id, Long image) {
-    MediumEntity m = get(id);
-    m.holds(image, clock.instant());
-    media.save(m);
+    change(id, m -> m.holds(image, clock.instant()));
   }
 
   /** Before the first byte of a wiping: from then on there is nothing whole on it. */
   public void overwritten(long id) {
-    MediumEntity m = get(id);
-    m.overwritten(clock.instant());
-    media.save(m);
+    change(id, m -> m.overwritten(clock.instant()));
   }
 
   /**
@@ -213,9 +222,7 @@ public class MediaService {
 
   /** Where a card lies, as somebody writes it. */
   public MediumEntity lies(long id, String place) {
-    MediumEntity m = get(id);
-    m.lies(place.replaceAll("[\\p{Cntrl}]", " ").strip());
-    return media.save(m);
+    return change(id, m -> m.lies(place.replaceAll("[\\p{Cntrl}]", " ").strip()));
   }
 
   /**
@@ -266,9 +273,27 @@ public class MediaService {
 
   /** A person said which card is to be written over: the one that is there now. */
   public void confirmed(long id) {
-    MediumEntity m = get(id);
-    if (m.real()) m.confirmed(readers.insertion(m));
-    media.save(m);
+    MediumEntity now = get(id);
+    if (!now.real()) return;
+    String insertion = readers.insertion(now);
+    change(id, m -> m.confirmed(insertion));
+  }
+
+  /**
+   * What lies on a card of which the shed keeps no image: nobody has looked whether it is needed.
+   *
+   * @return "FAT16 CAMERA, 812 files", or that nothing known is on it; empty where its image is
+   *     kept, where it was wiped, and where nothing was ever written on a stand-in
+   */
+  public Optional<String> unknown(MediumEntity m, Predicate<Long> kept) {
+    boolean known =
+        !m.isCard() || m.overwritten().isPresent() || m.holdsImage().filter(kept).isPresent();
+    if (known || !m.real() && shelf.untouched(m.file(), m.created())) return Optional.empty();
+    if (m.real()) return Optional.of(readers.on(m.node()));
+    try (Medium card = open(m, Pace.counted())) {
+      String there = Readers.volumes(Surveyor.survey(card));
+      return Optional.of(there.isEmpty() ? "nothing that is known" : there);
+    }
   }
 
   /** What is typed before a card is written over: the end of its serial, or what is on it. */
@@ -294,15 +319,12 @@ public class MediaService {
 
   /** W-6's outcome: from now on the card counts with its true sectors. */
   public void sized(long id, TrueSize.Report found) {
-    MediumEntity m = get(id);
-    m.sized(found);
-    media.save(m);
+    change(id, m -> m.sized(found));
   }
 
   /** The card counts with what it answers, not with its label. */
   public void measured(MediumEntity m) {
-    m.measure();
-    media.save(m);
+    change(m.id(), MediumEntity::measure);
   }
 
   public MediumEntity drive(

@@ -13,12 +13,14 @@ import lanternshed.core.machine.Card;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.work.TrueSize;
 import lanternshed.server.shell.Json;
+import org.hibernate.annotations.DynamicUpdate;
 
 /**
  * A drive, a card or an image that was brought in, with the file of the shelf in which its bytes
  * lie.
  */
 @Entity
+@DynamicUpdate
 @Table(name = "medium")
 public class MediumEntity {
   /** What it is. */

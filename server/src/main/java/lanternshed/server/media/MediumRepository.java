@@ -7,7 +7,7 @@ import org.springframework.data.jpa.repository.JpaRepository;
 public interface MediumRepository extends JpaRepository<MediumEntity, Long> {
   List<MediumEntity> findByNodeNotAndRemovedFalse(String node);
 
-  List<MediumEntity> findByHoldsImageAndRemovedFalse(long image);
+  List<MediumEntity> findByHoldsImage(long image);
 
   List<MediumEntity> findByRemovedFalseOrderByKindAscNameAsc();
 }

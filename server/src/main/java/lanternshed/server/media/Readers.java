@@ -107,16 +107,17 @@ class Readers {
   /** What lies on it, looked at when somebody asks: "FAT32 CAMERA, 812 files". */
   String on(String node) {
     return survey(node)
-        .map(
-            s ->
-                String.join(
-                    "; ",
-                    s.volumes().stream()
-                        .map(
-                            v -> (v.kind() + " " + v.label()).strip() + ", " + v.files() + " files")
-                        .toList()))
+        .map(Readers::volumes)
         .filter(w -> !w.isEmpty())
         .orElse("nothing that is known");
+  }
+
+  static String volumes(Survey s) {
+    return String.join(
+        "; ",
+        s.volumes().stream()
+            .map(v -> (v.kind() + " " + v.label()).strip() + ", " + v.files() + " files")
+            .toList());
   }
 
   /** An old drive, for reading; the same medium as it was taken for. */

@@ -100,6 +100,15 @@ public class Shelf {
     return home.resolve("media").resolve(file);
   }
 
+  /** Whether nothing was written on a medium's file since it was made. */
+  public boolean untouched(String file, Instant made) {
+    try {
+      return !Files.getLastModifiedTime(medium(file)).toInstant().isAfter(made);
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
   /** Where uploads gather that may still be cut off. */
   public Path uploads() {
     return home.resolve("uploads");

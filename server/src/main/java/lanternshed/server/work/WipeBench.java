@@ -59,8 +59,13 @@ class WipeBench implements Bench {
    * What was asked for, as it is kept with the work.
    *
    * @param by who wipes it, as they call themselves
+   * @param nothingNeeded whether they said that nobody needs what was on it; absent for no
    */
-  record Wish(Wipe.Order order, String by) {}
+  record Wish(Wipe.Order order, String by, Boolean nothingNeeded) {
+    Wish at(Wipe.Order now) {
+      return new Wish(now, by, nothingNeeded);
+    }
+  }
 
   @Override
   public WorkEntity.Kind kind() {
@@ -72,7 +77,8 @@ class WipeBench implements Bench {
     MediumEntity m = media.get(w.mediumId().orElseThrow());
     Wish wish = Json.read(w.wish(), Wish.class);
     // From the first byte on it is only half what it was: then it is wiped to the end.
-    if (m.overwritten().isEmpty()) guard.stillPass(m, progress);
+    if (m.overwritten().isEmpty())
+      guard.stillPass(m, Boolean.TRUE.equals(wish.nothingNeeded()), progress);
     card.overwritten(null, m, "wiping");
     media.overwritten(m.id());
     Wipe.Report report;
@@ -81,7 +87,7 @@ class WipeBench implements Bench {
       Wipe wipe = new Wipe(to, wish.order());
       wipe.overwrite(
           w.place(),
-          (place, so) -> work.getObject().place(w.id(), place, Json.write(new Wish(so, wish.by()))),
+          (place, so) -> work.getObject().place(w.id(), place, Json.write(wish.at(so))),
           progress);
       report = wipe.look(progress);
     }

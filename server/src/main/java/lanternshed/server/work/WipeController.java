@@ -39,12 +39,14 @@ class WipeController {
   /**
    * @param whole every sector is read back; else a sample
    * @param by who does it, for the certificate; may be empty
+   * @param nothingNeeded whether they looked at what is on it and nobody needs that; absent for no
    */
   record WipeOrder(
       @NotNull @Size(max = 40) String confirm,
       @NotNull Wipe.School school,
       boolean whole,
-      @NotNull @Size(max = 80) String by) {}
+      @NotNull @Size(max = 80) String by,
+      Boolean nothingNeeded) {}
 
   @GetMapping
   WipeGuard.WipeCheck check(@PathVariable long id) {
@@ -55,13 +57,15 @@ class WipeController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   WorkView wipe(@PathVariable long id, @RequestBody @Valid WipeOrder order) {
     MediumEntity m = media.get(id);
-    guard.pass(m, order.confirm());
+    boolean nothingNeeded = Boolean.TRUE.equals(order.nothingNeeded());
+    guard.pass(m, order.confirm(), nothingNeeded);
     // A stand-in is a file with holes: noise fills them.
     if (!m.real()) shelf.needRoom(m.sectors() * 512);
     byte[] key = new byte[KEY];
     random.nextBytes(key);
     String by = order.by().replaceAll("\\p{Cntrl}", " ").strip();
-    WipeBench.Wish wish = new WipeBench.Wish(Wipe.Order.of(order.school(), order.whole(), key), by);
+    WipeBench.Wish wish =
+        new WipeBench.Wish(Wipe.Order.of(order.school(), order.whole(), key), by, nothingNeeded);
     return work.view(
         work.begin(WorkEntity.Kind.WIPE, null, id, m.sectors() * 512, Json.write(wish)).id());
   }

@@ -42,6 +42,8 @@ class WipeGuard {
   /**
    * @param letters how many characters confirm it; 0 where any number may
    * @param refusals why it is not wiped; empty where it may be
+   * @param unknown what lies on a card that the shed keeps no image of; whoever wipes it says that
+   *     nothing of it is needed. "" where that is known
    * @param warnings what whoever wipes it should have thought of
    * @param kept images of the shelf of what was on it, by their names
    */
@@ -51,6 +53,7 @@ class WipeGuard {
       String confirmHint,
       int letters,
       List<String> refusals,
+      String unknown,
       List<String> warnings,
       List<String> kept) {}
 
@@ -62,16 +65,17 @@ class WipeGuard {
         guard.hint(m),
         guard.letters(m),
         refusals(m),
+        unknown(m).orElse(""),
         warnings(m),
         kept.stream().map(ImageEntity::name).distinct().toList());
   }
 
   /**
+   * @param nothingNeeded whether somebody looked at what is on it and said that nobody needs it
    * @throws ShedException with the first reason not to wipe it
    */
-  void pass(MediumEntity m, String confirm) {
-    List<String> refusals = refusals(m);
-    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+  void pass(MediumEntity m, String confirm, boolean nothingNeeded) {
+    refuse(m, nothingNeeded);
     guard.typed(m, confirm);
     media.confirmed(m.id());
   }
@@ -82,9 +86,8 @@ class WipeGuard {
    *
    * @throws ShedException with the first reason not to wipe it
    */
-  void stillPass(MediumEntity m, Progress progress) {
-    List<String> refusals = refusals(m);
-    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+  void stillPass(MediumEntity m, boolean nothingNeeded, Progress progress) {
+    refuse(m, nothingNeeded);
     for (ImageEntity i : images(m)) {
       images
           .spoiled(i, progress)
@@ -98,6 +101,27 @@ class WipeGuard {
                         + ". Rescue the medium again.");
               });
     }
+  }
+
+  private void refuse(MediumEntity m, boolean nothingNeeded) {
+    List<String> refusals = refusals(m);
+    if (!refusals.isEmpty()) throw new ShedException(refusals.get(0));
+    if (nothingNeeded) return;
+    unknown(m)
+        .ifPresent(
+            there -> {
+              throw new ShedException(
+                  "The shed keeps no image of what is on "
+                      + m.name()
+                      + " ("
+                      + there
+                      + "), so it may be the only copy. Look at it and say that nothing on it is"
+                      + " needed, or take it in as the old medium of a job first.");
+            });
+  }
+
+  private Optional<String> unknown(MediumEntity m) {
+    return media.unknown(m, i -> images.known(i).isPresent());
   }
 
   /** The images that its jobs made of it. */

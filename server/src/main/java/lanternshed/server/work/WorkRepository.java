@@ -22,6 +22,14 @@ public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
   @Query("select w from WorkEntity w where w.imageId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
   List<WorkEntity> withImage(long image);
 
+  /** Whether a job is off the bench; it stays as it is until the transaction ends. */
+  @Query(value = "select removed from job where id = ?1 for update", nativeQuery = true)
+  Optional<Boolean> jobRemoved(long job);
+
+  /** Whether a medium is out of the drawer; it stays as it is until the transaction ends. */
+  @Query(value = "select removed from medium where id = ?1 for update", nativeQuery = true)
+  Optional<Boolean> mediumRemoved(long medium);
+
   /** Work of no job that is not over, or ended last. */
   @Query("select w from WorkEntity w where w.jobId is null order by w.id desc limit 5")
   List<WorkEntity> ofNoJob();

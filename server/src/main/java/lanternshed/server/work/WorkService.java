@@ -138,16 +138,17 @@ public class WorkService {
 
   synchronized WorkEntity begin(
       long jobId, WorkEntity.Kind kind, Optional<Long> mediumId, long bytes, String wish) {
-    if (works.findActive(jobId).isPresent()) {
-      throw new ConflictException(
-          "Work is in hand on this job already. Wait for it, or cancel it first.");
-    }
-    mediumId.ifPresent(this::free);
-    // Whoever begins anew has seen how the last one failed and wants nothing of it.
-    works.findByJobIdAndKindAndState(jobId, kind, WorkEntity.State.FAILED).forEach(this::sweep);
     WorkEntity fresh = new WorkEntity(jobId, kind, mediumId.orElse(null), bytes, clock.instant());
     fresh.wish(wish);
-    WorkEntity w = works.saveAndFlush(fresh);
+    WorkEntity w =
+        transaction.execute(
+            t -> {
+              onBench(jobId);
+              mediumId.ifPresent(this::free);
+              return works.saveAndFlush(fresh);
+            });
+    // Whoever begins anew has seen how the last one failed and wants nothing of it.
+    works.findByJobIdAndKindAndState(jobId, kind, WorkEntity.State.FAILED).forEach(this::sweep);
     schedule(w.id());
     return w;
   }
@@ -160,13 +161,13 @@ public class WorkService {
    */
   synchronized WorkEntity begin(
       WorkEntity.Kind kind, Long imageId, long mediumId, long bytes, String wish) {
-    free(mediumId);
     WorkEntity fresh = new WorkEntity(null, kind, mediumId, bytes, clock.instant());
     fresh.imageId(imageId);
     fresh.wish(wish);
     WorkEntity w =
         transaction.execute(
             t -> {
+              free(mediumId);
               if (imageId != null) images.hold(imageId);
               return works.saveAndFlush(fresh);
             });
@@ -174,8 +175,22 @@ public class WorkService {
     return w;
   }
 
+  /** Nobody takes the job off the bench until the transaction ends, nor begins other work on it. */
+  private void onBench(long jobId) {
+    if (works.jobRemoved(jobId).orElse(true)) {
+      throw new ConflictException("This job was taken off the bench; put it back first.");
+    }
+    if (works.findActive(jobId).isPresent()) {
+      throw new ConflictException(
+          "Work is in hand on this job already. Wait for it, or cancel it first.");
+    }
+  }
+
   /** Two who write one card at once would both spoil it. */
   private void free(long mediumId) {
+    if (works.mediumRemoved(mediumId).orElse(true)) {
+      throw new ConflictException("This medium was taken out of the drawer; put it back first.");
+    }
     if (works.onMedium(mediumId).isEmpty()) return;
     throw new ConflictException(
         "Work is in hand on this medium already. Wait for it, or cancel it first.");
