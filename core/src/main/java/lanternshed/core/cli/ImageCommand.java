@@ -210,7 +210,7 @@ final class ImageCommand extends EditCommands implements Runnable {
   @Command(description = "All files and folders of one volume.")
   int list(
       @Parameters(paramLabel = "IMAGE") Path file,
-      @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--volume", defaultValue = "0") int number,
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
@@ -287,7 +287,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Parameters(paramLabel = "IMAGE") Path file,
       @Parameters(paramLabel = "PATH", description = "/ for everything") String path,
       @Parameters(paramLabel = "OUT") Path to,
-      @Option(names = "--volume", defaultValue = "-1") int number,
+      @Option(names = "--volume", defaultValue = "0") int number,
       @Option(names = "--in", description = IN) List<String> in,
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
@@ -315,7 +315,7 @@ final class ImageCommand extends EditCommands implements Runnable {
 
   private static Got got(Medium m, String under, Path to, int number) throws IOException {
     List<Volumes.Opened> all = Volumes.all(m);
-    if (under.isEmpty() && number < 0 && all.size() > 1) {
+    if (under.isEmpty() && number == 0 && all.size() > 1) {
       long files = 0;
       long bytes = 0;
       List<String> notWhole = new ArrayList<>();
@@ -483,6 +483,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       long late,
       long lost,
       List<RescueMap.Range> failed,
+      int tailBytes,
       String sha256,
       String crc32,
       List<String> chunks) {}
@@ -497,6 +498,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--skip-free", description = "with --files-first: never read free space")
           boolean skipFree,
       @Option(names = "--json") boolean json) {
+    if (retries < 0) throw new ShedException("--retries is 0 or more, not " + retries + ".");
     Rescue.Settings settings =
         new Rescue.Settings(
             () -> new Rescue.Wish(retries, filesFirst, skipFree),
@@ -504,8 +506,13 @@ final class ImageCommand extends EditCommands implements Runnable {
             System::nanoTime,
             Duration.ofSeconds(60));
     try (FileMedium source = FileMedium.open(from)) {
+      if (source.sectors() == 0) {
+        throw new ShedException(
+            from + " has " + Say.bytes(source.length()) + ", not one sector; nothing was made.");
+      }
       Path map = to.resolveSibling(to.getFileName() + ".map");
       Rescue.Report r = Rescue.run(source, to, map, settings, Progress.NONE);
+      int tail = source.tailBytes();
       if (json) {
         Output.json(
             Output.of(spec),
@@ -515,6 +522,7 @@ final class ImageCommand extends EditCommands implements Runnable {
                 r.late(),
                 r.lost(),
                 r.failed(),
+                tail,
                 r.digests().sha256(),
                 String.format("%08x", r.digests().crc32()),
                 r.digests().chunks()));
@@ -526,8 +534,17 @@ final class ImageCommand extends EditCommands implements Runnable {
                     + Say.count(r.lost())
                     + " lost, SHA-256 "
                     + r.digests().sha256());
+        if (tail > 0) {
+          Output.of(spec)
+              .println(
+                  "The last "
+                      + Say.bytes(tail)
+                      + " of "
+                      + from
+                      + " are no whole sector and are not in the image: it was cut, or is no raw image.");
+        }
       }
-      return r.lost() == 0 ? Shed.CLEAN : Shed.FINDINGS;
+      return r.lost() == 0 && tail == 0 ? Shed.CLEAN : Shed.FINDINGS;
     }
   }
 

@@ -1,6 +1,11 @@
 package lanternshed.core.cli;
 
+import java.io.IOException;
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import lanternshed.core.measure.ShedException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -42,12 +47,33 @@ public final class Shed implements Runnable {
     line.setErr(err);
     line.setExecutionExceptionHandler(
         (e, c, r) -> {
-          if (!(e instanceof ShedException)) throw e;
-          err.println(e.getMessage());
+          err.println(sentence(e));
           return UNUSABLE;
         });
     line.getCommandSpec().exitCodeOnInvalidInput(UNUSABLE);
     return line.execute(args);
+  }
+
+  /** One sentence whatever went wrong; of a fault of the program itself its place as well. */
+  private static String sentence(Exception e) {
+    if (e instanceof ShedException) return e.getMessage();
+    IOException io = e instanceof UncheckedIOException u ? u.getCause() : null;
+    if (e instanceof IOException plain) io = plain;
+    if (io instanceof FileAlreadyExistsException f) {
+      return "The file " + f.getFile() + " exists already and is not replaced.";
+    }
+    if (io instanceof NoSuchFileException f) {
+      return "There is no file " + f.getFile() + ", or no folder for it.";
+    }
+    if (io instanceof FileSystemException f) {
+      return "The file " + f.getFile() + " cannot be used: " + f.getReason() + ".";
+    }
+    if (io != null) return "The disk does not do that: " + io.getMessage() + ".";
+    StackTraceElement[] at = e.getStackTrace();
+    return "The program itself failed here: "
+        + e
+        + (at.length > 0 ? ", at " + at[0] : "")
+        + ". The image was not changed; please report this.";
   }
 
   /** Every command says by --help what it takes, whether its own text asks for that or not. */

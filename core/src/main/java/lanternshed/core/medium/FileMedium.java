@@ -10,8 +10,10 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Arrays;
+import lanternshed.core.measure.Say;
 
 /**
  * A plain file, or a device node that the caller was allowed to open, as a medium of 512-byte
@@ -20,6 +22,11 @@ import java.util.Arrays;
  */
 public final class FileMedium implements Medium {
   private static final int SECTOR = 512;
+
+  /** Which bits of a mode tell the kind of a file, and what a block device has there (stat(2)). */
+  private static final int FILE_TYPE = 0170000;
+
+  private static final int BLOCK_DEVICE = 0060000;
   private final FileChannel channel;
   private final String name;
   private final long bytes;
@@ -44,6 +51,7 @@ public final class FileMedium implements Medium {
 
   private static FileMedium open(Path path, boolean writable) {
     try {
+      needMedium(path);
       FileChannel ch =
           writable
               ? FileChannel.open(path, StandardOpenOption.READ, StandardOpenOption.WRITE)
@@ -54,6 +62,17 @@ public final class FileMedium implements Medium {
     } catch (IOException e) {
       throw new MediumException("The file " + name(path) + " cannot be opened: " + why(e) + ".", e);
     }
+  }
+
+  /** A pipe would wait for ever, and a character device has no length. */
+  private static void needMedium(Path path) throws IOException {
+    BasicFileAttributes is = Files.readAttributes(path, BasicFileAttributes.class);
+    if (is.isRegularFile()) return;
+    if (is.isDirectory()) throw new MediumException(name(path) + " is a folder and no image.");
+    boolean unix = path.getFileSystem().supportedFileAttributeViews().contains("unix");
+    int mode = unix ? (int) Files.getAttribute(path, "unix:mode") : BLOCK_DEVICE;
+    if ((mode & FILE_TYPE) == BLOCK_DEVICE) return;
+    throw new MediumException(name(path) + " is neither a file nor a drive, so it has no sectors.");
   }
 
   /**
@@ -76,6 +95,17 @@ public final class FileMedium implements Medium {
     } catch (IOException e) {
       throw new MediumException("The file " + name(path) + " cannot be made: " + why(e) + ".", e);
     }
+  }
+
+  /** Not a hole that another try may read: what was there is not there any more. */
+  private MediumException cut() throws IOException {
+    return new MediumException(
+        name
+            + " had "
+            + Say.bytes(bytes)
+            + " when it was opened and has "
+            + Say.bytes(channel.size())
+            + " now; somebody cut it meanwhile.");
   }
 
   /**
@@ -129,7 +159,7 @@ public final class FileMedium implements Medium {
           Arrays.fill(into, buffer.position(), buffer.limit(), (byte) 0);
           return;
         }
-        if (n < 0) throw new EOFException("it became shorter while it was read");
+        if (n < 0) throw cut();
         position += n;
       }
     } catch (IOException e) {

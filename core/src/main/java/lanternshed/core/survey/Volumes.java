@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
 import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.table.TableEntry;
@@ -51,10 +52,11 @@ public final class Volumes {
   /**
    * One volume of a medium.
    *
-   * @param number as in the table; below 1 for the first that can be read
+   * @param number as in the table; 0 for the first that can be read
    * @throws ShedException where there is none
    */
   public static Opened find(Medium m, int number) {
+    if (number < 0) throw new ShedException("There is no volume " + Say.count(number) + ".");
     return number > 0
         ? at(m, number)
         : first(all(m), "This image holds no volume that can be read.");

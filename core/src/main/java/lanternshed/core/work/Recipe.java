@@ -252,7 +252,9 @@ public record Recipe(
       if (!old && !form.equals(FORM)) {
         throw new ShedException("This is no recipe of the form \"" + FORM + "\".");
       }
-      return JSON.treeToValue(old ? renewed((ObjectNode) tree) : tree, Recipe.class);
+      JsonNode now = old ? renewed((ObjectNode) tree) : tree;
+      RecipeCheck.complete(now);
+      return JSON.treeToValue(now, Recipe.class);
     } catch (JacksonException e) {
       throw new ShedException("The recipe does not read: " + e.getOriginalMessage() + ".", e);
     }
@@ -262,6 +264,7 @@ public record Recipe(
   private static ObjectNode renewed(ObjectNode r) {
     r.put("form", FORM).put("family", "pc").put("table", "MBR");
     for (JsonNode v : r.path("volumes")) {
+      if (!v.isObject()) continue;
       // What nobody decided stays: these forms had no word for long names, which is none against
       // them.
       if (!v.has("longNames")) ((ObjectNode) v).put("longNames", true);

@@ -16,20 +16,82 @@ import lanternshed.core.measure.ShedException;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.table.TableDrivers;
 import lanternshed.core.table.TableMaker;
+import tools.jackson.databind.JsonNode;
 
 /** What can be said against a recipe before anything is written. */
 final class RecipeCheck {
+  /** 2 TiB: what the 32 bits of a table's entry name (P-1). */
+  private static final long MOST_SECTORS = 1L << 32;
+
   private static final Pattern EIGHT_DIGITS = Pattern.compile("[0-9A-Fa-f]{8}");
 
   private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
 
+  /** Letters of the longest label there is, of FFS (F-12). */
+  private static final int MOST_LABEL = 30;
+
   private RecipeCheck() {}
+
+  private static String lower(String hex) {
+    return hex.toLowerCase(Locale.ROOT);
+  }
+
+  /** What every recipe says, and each of its volumes; the rest has a meaning where it is absent. */
+  private static final List<String> SAID =
+      List.of(
+          "family",
+          "table",
+          "strategy",
+          "sectors",
+          "geometry",
+          "signature",
+          "bootCode",
+          "sourceSha256");
+
+  private static final List<String> SAID_OF_VOLUMES =
+      List.of("start", "length", "type", "kind", "label", "serial", "from", "folder", "systemFile");
+
+  /**
+   * @throws ShedException naming the first word that is missing
+   */
+  static void complete(JsonNode recipe) {
+    need(recipe, SAID, "The recipe");
+    if (!recipe.path("volumes").isArray()) throw new ShedException("The recipe has no volumes.");
+    int number = 0;
+    for (JsonNode v : recipe.path("volumes")) {
+      number++;
+      need(v, SAID_OF_VOLUMES, "Volume " + number + " of the recipe");
+    }
+  }
+
+  private static void need(JsonNode object, List<String> said, String who) {
+    for (String word : said) {
+      JsonNode value = object.path(word);
+      if (value.isMissingNode() || value.isNull()) {
+        throw new ShedException(who + " does not say \"" + word + "\".");
+      }
+    }
+  }
 
   /**
    * @throws ShedException with the first thing that makes no sense
    */
   static void of(Recipe r) {
     if (r.sectors() < 1) throw new ShedException("The recipe makes an image of no sector.");
+    if (r.sectors() > MOST_SECTORS) {
+      throw new ShedException(
+          "The recipe makes an image of "
+              + Say.sectors(r.sectors())
+              + "; a table can name "
+              + Say.count(MOST_SECTORS)
+              + " at most.");
+    }
+    if (!r.sourceSha256().isEmpty() && !SHA256.matcher(lower(r.sourceSha256())).matches()) {
+      throw new ShedException(
+          "The recipe's source is \""
+              + r.sourceSha256()
+              + "\"; a SHA-256 has 64 hexadecimal digits.");
+    }
     digits("signature of the table", r.signature());
     if (r.strategy() == Strategy.CLONE) return;
     if (r.volumes().isEmpty()) throw new ShedException("The recipe has no volume.");
@@ -106,6 +168,26 @@ final class RecipeCheck {
     if (refusal.isPresent()) {
       throw new ShedException(
           name + " is " + p.kind() + " of " + Say.sectors(p.length()) + "; " + refusal.get() + ".");
+    }
+    if (p.clusterBytes() < 0 || Integer.bitCount(p.clusterBytes()) > 1) {
+      throw new ShedException(
+          name
+              + " asks for clusters of "
+              + Say.bytes(p.clusterBytes())
+              + "; they are a power of two, or 0 for what fits.");
+    }
+    if (p.tableSector() < 0) {
+      throw new ShedException(
+          name + " has its table at sector " + Say.count(p.tableSector()) + "; 0 is for none.");
+    }
+    if (p.label().length() > MOST_LABEL) {
+      throw new ShedException(
+          name
+              + " has a label of "
+              + Say.count(p.label().length())
+              + " letters; no filesystem here keeps more than "
+              + MOST_LABEL
+              + ".");
     }
     files(name, p);
     if (p.rootEntries() < 0 || p.rootEntries() > 65_520 || p.rootEntries() % 16 != 0) {

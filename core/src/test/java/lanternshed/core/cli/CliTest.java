@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.measure.Geometry;
@@ -82,6 +83,58 @@ class CliTest {
     JsonNode files = json().get("volumes").get(0);
     assertThat(files.get("same").asInt() + files.get("differing").size()).isEqualTo(62);
     assertThat(shed("image", "compare", image, folder.resolve("none"))).isEqualTo(2);
+  }
+
+  /** What is no medium is refused before anything is made, and never waited for. */
+  @Test
+  void whatIsNoMediumIsNotRescued() throws Exception {
+    Path none = folder.resolve("none.img");
+    Path pipe = folder.resolve("pipe");
+    Tool.run("mkfifo " + pipe);
+    Path empty = Files.createFile(folder.resolve("empty"));
+    Map<Path, String> refused =
+        Map.of(
+            Path.of("/dev/zero"),
+            "neither a file nor a drive",
+            Path.of("/dev/full"),
+            "neither a file nor a drive",
+            pipe,
+            "neither a file nor a drive",
+            folder,
+            "is a folder",
+            empty,
+            "not one sector",
+            folder.resolve("gone"),
+            "There is no file gone");
+    for (Map.Entry<Path, String> r : refused.entrySet()) {
+      assertThat(shed("image", "rescue", r.getKey(), none)).as(r.getKey() + out).isEqualTo(2);
+      assertThat(out).contains(r.getValue());
+      assertThat(none).doesNotExist();
+    }
+    assertThat(shed("image", "rescue", image, none, "--retries", "-1")).isEqualTo(2);
+    assertThat(none).doesNotExist();
+    Path odd = Files.write(folder.resolve("odd"), new byte[513]);
+    assertThat(shed("image", "rescue", odd, none)).isEqualTo(1);
+    assertThat(out).contains("1 sector read", "The last 1 B of " + odd + " are no whole sector");
+  }
+
+  /** What the disk refuses is one sentence, and no trace of the program. */
+  @Test
+  void whatTheDiskRefusesIsOneSentence() {
+    for (Object[] call :
+        new Object[][] {
+          {"image", "mend", image, folder.resolve("no/where")},
+          {"image", "put", image, folder.resolve("gone"), "A", "--to", folder.resolve("b.img")},
+          {"image", "put", image, image, "A", "--to", folder.resolve("no/where")},
+          {"image", "list", image, "--volume", "-3"},
+          {"image", "build", folder.resolve("gone"), folder.resolve("b.img")}
+        }) {
+      assertThat(shed(call)).as(out).isEqualTo(2);
+      assertThat(out.strip())
+          .as(List.of(call).toString())
+          .endsWith(".")
+          .doesNotContain("\n", "Exception");
+    }
   }
 
   /** A file that is no image as it is says so; a description is followed to the sectors. */

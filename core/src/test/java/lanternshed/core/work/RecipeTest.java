@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import lanternshed.core.Samples;
 import lanternshed.core.boot.BootChain;
@@ -24,6 +26,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What can be said against a recipe is said before the first byte is written. */
 class RecipeTest {
@@ -59,6 +62,12 @@ class RecipeTest {
             "\"tableSector\":50400,\"logical\":true,\"active\":false",
             "\"tableSector\":50400,\"logical\":true,\"active\":true",
             "2 volumes of the recipe are active"),
+        Arguments.of("\"sectors\":100800", "\"sectors\":1152921504606846976", "at most"),
+        Arguments.of("\"clusterBytes\":0", "\"clusterBytes\":-512", "a power of two"),
+        Arguments.of("\"tableSector\":0", "\"tableSector\":-1", "0 is for none"),
+        Arguments.of("\"label\":\"MILL\"", "\"label\":\"" + "A".repeat(400) + "\"", "400 letters"),
+        Arguments.of(
+            "\"sourceSha256\":\"\"", "\"sourceSha256\":\"x\"", "has 64 hexadecimal digits"),
         Arguments.of("\"tableSector\":50400", "\"tableSector\":0", "its own table must lie before"),
         Arguments.of("\"tableSector\":70560", "\"tableSector\":60000", "its own table must lie"),
         Arguments.of("\"start\":50463", "\"start\":50000", "after the one before it"),
@@ -74,7 +83,7 @@ class RecipeTest {
   void aBadRecipeIsRefusedInASentence(String good, String bad, String said) {
     assertThat(GOOD).contains(good);
     ImageBuilder.examine(Recipe.parse(GOOD), "");
-    Recipe r = Recipe.parse(GOOD.replaceFirst(java.util.regex.Pattern.quote(good), bad));
+    Recipe r = Recipe.parse(GOOD.replaceFirst(Pattern.quote(good), bad));
     MemoryMedium target = new MemoryMedium(100_800);
     assertThatThrownBy(
             () -> ImageBuilder.build(r, Optional.empty(), Stock.EMPTY, target, Progress.NONE))
@@ -83,6 +92,29 @@ class RecipeTest {
     for (int s = 0; s < 100_800; s++) {
       assertThat(Bytes.allZero(target.sector(s), 0, 512)).isTrue();
     }
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "\"geometry\":{\"cylinders\":100,\"heads\":16,\"sectors\":63}",
+        "\"signature\":\"0000beef\"",
+        "\"kind\":\"FAT16\"",
+        "\"label\":\"MILL\"",
+        "\"serial\":\"00000001\"",
+        "\"folder\":\"\"",
+        "\"sourceSha256\":\"\""
+      })
+  void whatARecipeDoesNotSayIsNamed(String said) {
+    String word = said.substring(0, said.indexOf(':'));
+    for (String instead : List.of(word + ":null", "\"remark" + word.substring(1) + ":1")) {
+      assertThatThrownBy(() -> Recipe.parse(GOOD.replaceFirst(Pattern.quote(said), instead)))
+          .isInstanceOf(ShedException.class)
+          .hasMessageContaining("does not say " + word);
+    }
+    String nothing = GOOD.substring(0, GOOD.indexOf("\"volumes\":[")) + "\"volumes\":[null]}";
+    assertThatThrownBy(() -> Recipe.parse(nothing))
+        .hasMessageContaining("Volume 1 of the recipe does not say");
   }
 
   @Test

@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.net.URI;
+import java.util.Locale;
 import java.util.Set;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
@@ -46,7 +47,8 @@ public class DoorGuard extends OncePerRequestFilter {
     }
     response.setHeader(
         "Content-Security-Policy",
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'");
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none';"
+            + " base-uri 'none'; form-action 'self'; frame-ancestors 'none'");
     response.setHeader("X-Content-Type-Options", "nosniff");
     response.setHeader("Referrer-Policy", "no-referrer");
     if (request.getRequestURI().startsWith("/api")) {
@@ -89,7 +91,7 @@ public class DoorGuard extends OncePerRequestFilter {
     try {
       URI uri = URI.create(address);
       return uri.getHost() != null
-          && OWN.contains(uri.getHost())
+          && OWN.contains(uri.getHost().toLowerCase(Locale.ROOT))
           && (port < 0 || uri.getPort() == port);
     } catch (IllegalArgumentException e) {
       return false;

@@ -130,6 +130,7 @@ public class Problems {
   @ExceptionHandler
   ProblemDetail gone(IOException e, HttpServletResponse response) throws IOException {
     if (response.isCommitted()) throw e;
+    if (Shelf.isFull(e)) return say(HttpStatus.INSUFFICIENT_STORAGE, "No room", Shelf.FULL);
     return say(
         HttpStatus.BAD_REQUEST,
         "Cut off",
@@ -140,6 +141,7 @@ public class Problems {
   @ExceptionHandler
   ProblemDetail unexpected(Exception e, HttpServletResponse response) throws Exception {
     if (response.isCommitted()) throw e;
+    if (Shelf.isFull(e)) return say(HttpStatus.INSUFFICIENT_STORAGE, "No room", Shelf.FULL);
     if (Database.isBusy(e)) {
       response.setHeader("Retry-After", "2");
       return say(HttpStatus.SERVICE_UNAVAILABLE, "Busy", Database.BUSY);

@@ -100,6 +100,21 @@ public class Shelf {
     return home.resolve("media").resolve(file);
   }
 
+  static final String FULL =
+      "The shelf's disk is full; nothing of this was kept. Make room and start again.";
+
+  /** Whether it failed because the disk took no more, or would not for this user. */
+  static boolean isFull(Throwable e) {
+    for (Throwable t = e; t != null; t = t.getCause()) {
+      String why = String.valueOf(t.getMessage());
+      if (t instanceof IOException
+          && (why.contains("No space left on device") || why.contains("Disk quota exceeded"))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** Whether nothing was written on a medium's file since it was made. */
   public boolean untouched(String file, Instant made) {
     try {

@@ -36,6 +36,7 @@ class DoorGuardTest {
   @CsvSource({
     "127.0.0.1:8620,",
     "localhost,",
+    "LOCALHOST:8620, HTTP://LocalHost:8620",
     "[::1]:8620,",
     "localhost:1, http://localhost:8620",
     "127.0.0.1, http://127.0.0.1:8620"

@@ -26,6 +26,13 @@ class ShelfTest {
   }
 
   @Test
+  void aFullDiskIsNotTakenForATransferThatStopped() {
+    assertThatThrownBy(() -> Files.writeString(Path.of("/dev/full"), "x"))
+        .matches(e -> Shelf.isFull(new java.io.UncheckedIOException((java.io.IOException) e)));
+    assertThat(Shelf.isFull(new java.io.IOException("Broken pipe"))).isFalse();
+  }
+
+  @Test
   void onlyNamesThatTheFolderListsAreTakenAndOnlyDigestsName() throws Exception {
     Shelf s = shelf(0);
     Files.createDirectory(home.resolve("incoming/folder"));
