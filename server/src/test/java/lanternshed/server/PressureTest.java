@@ -197,6 +197,7 @@ class PressureTest {
           "WORKS",
           "controller-pc",
           "👻",
+          "half \ud83d",
           "../../etc/passwd",
           "=1+1",
           List.of(1, 2),

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -18,6 +19,10 @@ import tools.jackson.databind.json.JsonMapper;
  */
 public final class JsonForm {
   private static final JsonMapper JSON = JsonMapper.shared();
+
+  /** Whole numbers that are exact in a double; nothing here is counted so far. */
+  private static final double MOST_NUMBER = 1L << 53;
+
   private final String what;
   private final int mostMib;
   private final String text;
@@ -62,10 +67,26 @@ public final class JsonForm {
               : "line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
       throw refused("it is not JSON: " + e.getOriginalMessage(), at);
     }
+    bounded(tree, "");
     List<Error> errors = schema.validate(tree);
     if (errors.isEmpty()) return tree;
     String at = errors.get(0).getInstanceLocation().toString();
     throw refused(errors.get(0).getMessage(), at.isEmpty() ? "the file" : at);
+  }
+
+  /** What no schema can say: numbers that no field holds, and halves of letters. */
+  private void bounded(JsonNode node, String at) {
+    if (node.isNumber() && Math.abs(node.doubleValue()) > MOST_NUMBER) {
+      throw refused("a number beyond all that is counted here", at);
+    }
+    if (node.isString() && !StandardCharsets.UTF_8.newEncoder().canEncode(node.stringValue())) {
+      throw refused("a text that ends within a letter", at);
+    }
+    for (Map.Entry<String, JsonNode> field : node.properties()) {
+      bounded(field.getValue(), at + "/" + field.getKey());
+    }
+    if (!node.isArray()) return;
+    for (int i = 0; i < node.size(); i++) bounded(node.get(i), at + "/" + i);
   }
 
   /** What is said of a text that is not taken. */

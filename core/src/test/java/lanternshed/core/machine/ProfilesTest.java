@@ -71,6 +71,8 @@ class ProfilesTest {
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"systems\":[\"dos-5\"]}|/systems|go together",
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"family\":\"carrier\"}|/carrier|go together",
         "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"slots\":[{\"name\":\"s\",\"thickness\":-1,\"note\":\"\"}]}|/slots/0/thickness|0",
+        "{\"key\":\"ab\",\"name\":\"n\",\"matters\":\"\",\"slots\":[{\"name\":\"s\",\"thickness\":1e308,\"note\":\"\"}]}|/slots/0/thickness|beyond all",
+        "{\"key\":\"ab\",\"name\":\"\\ud800\",\"matters\":\"\"}|/name|within a letter",
       })
   void aBadFileIsRefusedWithPlaceAndReason(String file, String place, String reason) {
     assertThatThrownBy(() -> ProfileFile.read(file))

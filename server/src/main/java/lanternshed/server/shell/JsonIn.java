@@ -2,6 +2,7 @@ package lanternshed.server.shell;
 
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.Nulls;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -33,7 +34,7 @@ class JsonIn {
     };
   }
 
-  /** A text without the character 0. */
+  /** A text without the character 0 and without halves of letters: no database keeps either. */
   private static final class Text extends StdScalarDeserializer<String> {
     Text() {
       super(String.class);
@@ -45,6 +46,9 @@ class JsonIn {
       if (s == null) return (String) context.handleUnexpectedToken(String.class, p);
       if (s.indexOf('\0') >= 0) {
         context.reportInputMismatch(String.class, "the character 0");
+      }
+      if (!StandardCharsets.UTF_8.newEncoder().canEncode(s)) {
+        context.reportInputMismatch(String.class, "half a letter");
       }
       return s;
     }
