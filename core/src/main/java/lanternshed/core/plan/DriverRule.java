@@ -16,6 +16,9 @@ import lanternshed.core.table.TableMaker;
 
 /** P-13: a volume that the ROM does not know needs a driver in the table's own blocks. */
 final class DriverRule implements PlanRule {
+  /** Sectors that byte offsets of 32 bits reach (G-11). */
+  private static final long OFFSETS_32 = 1L << 23;
+
   @Override
   public List<Verdict> judge(Draft draft, Situation s) {
     List<String> rom = s.setup().firmware().mounts();
@@ -35,9 +38,34 @@ final class DriverRule implements PlanRule {
                 .lift("a newer ROM")
                 .done();
         out.add(verdict(letter, m, sum));
+        if (m.driver().isEmpty() && past32(letter, draft)) out.add(needs64(letter, s));
       }
     }
     return out;
+  }
+
+  private static boolean past32(String letter, Draft draft) {
+    return draft.volumes().stream()
+        .anyMatch(v -> v.letter().equals(letter) && v.end() > OFFSETS_32);
+  }
+
+  /** P-12a: the firmware that was chosen stands for a driver that nobody has brought yet. */
+  private static Verdict needs64(String letter, Situation s) {
+    String firmware = s.setup().firmware().name();
+    return Verdict.warns(
+        "P-12a",
+        letter
+            + " ends past 4 GiB. \""
+            + firmware
+            + "\" counts on a 64-bit driver; have it there before anything is written to the volume.",
+        Sum.of("P-12a", "Who mounts " + letter + " past 4 GiB")
+            .note("firmware", firmware)
+            .note("brought for it", "none")
+            .because(
+                "A driver of 32 bits is mounted as well, and wraps what it writes past 4 GiB to the"
+                    + " start of the drive.")
+            .lift("bring the file of a 64-bit driver: it goes into the table")
+            .done());
   }
 
   private static Verdict verdict(String letter, MountedBy m, Sum sum) {

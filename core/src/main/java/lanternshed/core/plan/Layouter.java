@@ -174,6 +174,10 @@ final class Layouter {
       said.add(Plan.Verdict.stops("F-2", e.getMessage(), sum));
       return Optional.empty();
     }
+    if (grows && length < source.get().length()) {
+      said.add(shrinks(w, length, source.get().length()));
+      return Optional.empty();
+    }
     boolean past = s.family().countsHeads() && start + length > 1024L * g.perCylinder();
     boolean byLba = past && s.setup().firmware().extendedCalls() && s.system().extendedCalls();
     TableMaker tables = s.family().table(s.system()).maker().orElseThrow();
@@ -247,6 +251,24 @@ final class Layouter {
   }
 
   // ---- sentences --------------------------------------------------------------------------------
+
+  private static Plan.Verdict shrinks(PlanRequest.Wish w, long length, long was) {
+    String text =
+        w.label()
+            + " would end at "
+            + Say.sectors(length)
+            + " here, and has "
+            + Say.count(was)
+            + ": growing only adds. Rebuild it, or clone it as it is.";
+    return Plan.Verdict.stops(
+        "W-9",
+        text,
+        Sum.of("W-9", "Grow " + w.label())
+            .sectors("", "room on the new card, to a whole cylinder", length)
+            .sectors("−", "the old volume", was)
+            .because("A grown volume keeps every cluster where it was; it cannot lose any.")
+            .done());
+  }
 
   private Plan.Verdict noMoreVolumes(PlanRequest.Wish w, int wanted) {
     int most = s.system().volumes();

@@ -3,9 +3,12 @@ package lanternshed.core.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import lanternshed.core.Samples;
 import lanternshed.core.Trials;
 import lanternshed.core.machine.Card;
@@ -14,17 +17,29 @@ import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Profiles;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.plan.PlanRequest.School;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.plan.PlanRequest.Wish;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.work.Digests;
+import lanternshed.core.work.ImageBuilder;
+import lanternshed.core.work.Progress;
+import lanternshed.core.work.Proof;
+import lanternshed.core.work.Recipe;
+import lanternshed.core.work.Stock;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 @Tag("trial")
 class PlannerTest {
   private static final Survey SURVEY = Surveyor.survey(Samples.drive(new Geometry(240, 8, 32)));
+  private static final Set<String> OF_PCS = Set.of("pc", "ahdi68k");
+  private static final Survey NOTHING =
+      new Survey(0, Optional.empty(), List.of(), List.of(), List.of());
   private static final Card EIGHT = new Card("mill-3", 8_000_000_000L, 14_532_608);
 
   private static Plan plan(
@@ -88,6 +103,83 @@ class PlannerTest {
       }
     }
     assertThat(stopped).isEmpty();
+  }
+
+  /** W-9: what is planned as buildable is built and proved, whatever the firmware and strategy. */
+  @Test
+  void whatIsPlannedAsBuildableIsBuiltAndProved(@TempDir Path folder) {
+    Random dice = new Random(29);
+    Medium old = Samples.drive(new Geometry(240, 8, 32));
+    String digest = Digests.of(old, Progress.NONE, "").sha256();
+    int built = 0;
+    for (int turn = 0; turn < Trials.turns(40, 1500); turn++) {
+      Profile p = Profiles.all().get(dice.nextInt(Profiles.all().size()));
+      if (p.systems().isEmpty()) continue;
+      String system = p.systems().get(dice.nextInt(p.systems().size()));
+      String firmware = p.firmwares().get(dice.nextInt(p.firmwares().size())).key();
+      // The drive is a PC's; with a table that a PC reads its volumes go on.
+      boolean own = OF_PCS.contains(p.family()) && dice.nextInt(4) > 0;
+      Strategy strategy =
+          p.family().equals("carrier")
+              ? Strategy.CARRY
+              : own ? Strategy.values()[dice.nextInt(3)] : Strategy.REBUILD;
+      long sectors = 61_440 + dice.nextInt(120_000);
+      String what = p.key() + " " + firmware + " " + system + " " + strategy + " " + sectors;
+      Plan plan =
+          Planner.plan(
+              p,
+              new PlanRequest(
+                  p.key(),
+                  firmware,
+                  system,
+                  new Card("card", sectors * 512, sectors),
+                  List.of(),
+                  strategy,
+                  dice.nextBoolean() ? School.MACHINE : School.FLASH,
+                  List.of(),
+                  false,
+                  List.of()),
+              own ? SURVEY : NOTHING);
+      if (!plan.buildable()) continue;
+      Recipe r = Recipe.of(plan, own ? SURVEY : NOTHING, own ? digest : "", List.of());
+      Path file = folder.resolve("built " + turn + ".img");
+      try (FileMedium to = FileMedium.create(file, r.sectors())) {
+        Optional<Medium> from = own ? Optional.of(old) : Optional.empty();
+        ImageBuilder.examine(r, own ? digest : "");
+        ImageBuilder.build(r, from, Stock.EMPTY, to, Progress.NONE).close();
+        Proof proof = Proof.of(r, from, to, r.sectors(), Progress.NONE);
+        assertThat(proof.proved()).as(what + proof).isTrue();
+        built++;
+      } catch (ShedException e) {
+        throw new AssertionError(what + ": " + e.getMessage(), e);
+      }
+      assertThat(file.toFile().delete()).isTrue();
+    }
+    assertThat(built).isGreaterThan(Trials.turns(40, 1500) / 4);
+  }
+
+  /** By whole cylinders of 255 heads the longest volume of DOS 3.3 is shorter than the old one. */
+  @Test
+  void aVolumeThatWouldBecomeShorterIsNotGrown() {
+    Survey old = Surveyor.survey(Samples.drive(new Geometry(65, 16, 63)));
+    Plan plan =
+        Planner.plan(
+            Profiles.get("pc-mid90s"),
+            new PlanRequest(
+                "pc-mid90s",
+                "assisted",
+                "dos-3.3",
+                EIGHT,
+                List.of(),
+                Strategy.GROW,
+                School.MACHINE,
+                List.of(),
+                false,
+                List.of()),
+            old);
+    assertThat(plan.buildable()).isFalse();
+    assertThat(plan.verdicts().get(0).text())
+        .contains("64\u202F197 sectors here, and has 65\u202F457", "growing only adds");
   }
 
   @Test

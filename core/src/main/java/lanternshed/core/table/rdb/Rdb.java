@@ -57,6 +57,9 @@ public final class Rdb implements TableScheme {
   static final int MOST_BLOCKS = 8192;
 
   /** Pairs of a bad block and its replacement in a block of their list. */
+  /** Sectors of 512 bytes that byte offsets of 32 bits reach (G-11). */
+  private static final long OFFSETS_32 = 1L << 23;
+
   private static final int BAD_PAIRS = 61;
 
   private static final int BAD_AT = 24;
@@ -284,13 +287,15 @@ public final class Rdb implements TableScheme {
               name + " begins inside the blocks of the table itself.",
               "Start it behind them."));
     }
-    if (start + sectors > 1L << 23) {
+    if (start + sectors > OFFSETS_32) {
+      // The table does not say what the ROM has: a large drive may be just right (P-12a).
       findings.add(
-          Finding.wrong(
-              "G-11",
+          Finding.note(
+              "P-12a",
               "partition " + name,
-              name + " crosses 4 GiB: without a 64-bit driver writes wrap to the start.",
-              "Keep it below, or name the driver."));
+              name
+                  + " ends past 4 GiB: only a 64-bit driver, of the ROM or in the table, mounts it"
+                  + " whole; with another one writes wrap to the start of the drive."));
     }
     long transfer = Bytes.be32(p, TRANSFER);
     if (transfer > SAFE_TRANSFER) {
