@@ -8,13 +8,14 @@ abstract class Later extends Strings {
   }
 
   final void later() {
-    needs(Level.I80286);
+    // The second byte says which of the two processors brought it: lss, lfs and lgs are the
+    // later's.
     int op = fetch8();
+    needs(op < 0x20 ? Level.I80286 : Level.I80386);
     if (op < 0x20) {
       system(op);
       return;
     }
-    needs(Level.I80386);
     if (op >> 4 == 8) {
       int by = (int) signed(immediate(size), size);
       if (condition(op & 15)) ip = ip + by & 0xFFFF;

@@ -154,6 +154,14 @@ class RehearsalTest {
     assertThat((System.nanoTime() - t) / 1_000_000_000L).as("seconds").isLessThan(60);
   }
 
+  /** Of what begins with 0F the second byte says which processor brought it. */
+  @ParameterizedTest
+  @CsvSource({"0FB4064000, 80386", "0FB2264000, 80386", "0FC8, 80386", "0F01E0, 80286"})
+  void whatComesLaterIsNamedByTheProcessorThatBroughtIt(String hex, String needs) {
+    Rehearsal r = run(with(java.util.HexFormat.of().parseHex(hex)), Level.I8086);
+    assertThat(r.sentence()).contains("needs an " + needs + "; this machine has an 8086");
+  }
+
   @Test
   void randomGarbageEndsWithinTheBoundAndWithASentence() {
     Random random = new Random(12);
