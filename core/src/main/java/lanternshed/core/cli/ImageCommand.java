@@ -212,10 +212,11 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Parameters(paramLabel = "IMAGE") Path file,
       @Option(names = "--volume", defaultValue = "0") int number,
       @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = ImageFile.open(file)) {
-      Volumes.Opened v = Volumes.find(inside(m, in), number);
+      Volumes.Opened v = opened(inside(m, in), number, layout);
       List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
       if (json)
         Output.json(out, new Listed(v.number(), v.volume().kind(), v.volume().label(), rows));
@@ -226,7 +227,7 @@ final class ImageCommand extends EditCommands implements Runnable {
               r.folder() ? "folder" : Say.count(r.bytes()), r.time(), r.attributes(), r.path());
         }
       }
-      return Shed.CLEAN;
+      return guessed(v.volume()) ? Shed.FINDINGS : Shed.CLEAN;
     }
   }
 
@@ -289,20 +290,47 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Parameters(paramLabel = "OUT") Path to,
       @Option(names = "--volume", defaultValue = "0") int number,
       @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
     try (FileMedium outer = ImageFile.open(file)) {
-      Got got = got(inside(outer, in), under, to, number);
+      Medium m = inside(outer, in);
+      Got got = layout == null ? got(m, under, to, number) : got(given(m, layout), under, to);
       if (json) Output.json(Output.of(spec), got);
       else {
         Output.of(spec)
             .println(Say.plural(got.files(), "file", "files") + ", " + Say.bytes(got.bytes()));
         got.notWhole().forEach(n -> Output.of(spec).println("not whole: " + n));
       }
-      return got.notWhole().isEmpty() ? Shed.CLEAN : Shed.FINDINGS;
+      boolean guess = layout == null && Volumes.all(m).stream().anyMatch(o -> guessed(o.volume()));
+      return got.notWhole().isEmpty() && !guess ? Shed.CLEAN : Shed.FINDINGS;
     } catch (IOException e) {
       throw new ShedException("What was asked for cannot be written: " + e.getMessage() + ".", e);
     }
+  }
+
+  private static final String LAYOUT =
+      "how the whole medium lies where nothing on it says so: cpm:offset=4096,block=2048,entries=64,"
+          + "sector=512,track=9,skew=3";
+
+  private static Volumes.Opened opened(Medium m, int number, String layout) {
+    return layout == null ? Volumes.find(m, number) : new Volumes.Opened(0, 0, given(m, layout));
+  }
+
+  private static Volume given(Medium m, String layout) {
+    String[] kind = layout.split(":", 2);
+    return Catalogue.laidOut(kind[0], m, kind.length > 1 ? kind[1] : "");
+  }
+
+  /** Says on the side, where a list or a file goes on, that it rests on a guess. */
+  private boolean guessed(Volume v) {
+    if (!v.unproved()) return false;
+    PrintWriter err = spec.commandLine().getErr();
+    err.println(
+        "How this volume lies is a guess, and its files are unproved; give the figures by --layout.");
+    v.inferred()
+        .ifPresent(s -> s.lines().forEach(l -> err.println("  " + l.label() + ": " + l.text())));
+    return true;
   }
 
   private static final String IN =
@@ -327,7 +355,10 @@ final class ImageCommand extends EditCommands implements Runnable {
       }
       return new Got(files, bytes, notWhole);
     }
-    Volume v = Volumes.find(m, number).volume();
+    return got(Volumes.find(m, number).volume(), under, to);
+  }
+
+  private static Got got(Volume v, String under, Path to) throws IOException {
     Optional<Node> one =
         v.all().stream().filter(n -> !n.folder() && n.path().equalsIgnoreCase(under)).findFirst();
     return one.isPresent() ? single(v, one.get(), to) : folder(v, under, to);

@@ -316,6 +316,15 @@ public final class Surveyor {
   private static Finding told(Volume v, TableEntry e, Sum sum) {
     String what =
         "Nothing on disk says that it is " + v.kind() + ": it was told by what its folder holds.";
+    if (v.unproved()) {
+      return Finding.wrong(
+              sum.rule(),
+              "volume " + e.number(),
+              what + " How its blocks lie is a guess, and its files are unproved.",
+              "Look into a file whose content you know. Where it is wrong, give the figures:"
+                  + " --layout on the command line.")
+          .because(sum);
+    }
     return Finding.note(sum.rule(), "volume " + e.number(), what).because(sum);
   }
 

@@ -35,6 +35,16 @@ public interface Filesystem {
     return Optional.empty();
   }
 
+  /**
+   * A layout by somebody's own figures, for kinds that write no mark of their own.
+   *
+   * @param figures "offset=4096 block=2048 ..."
+   * @throws VolumeException naming the figure that makes no sense; also where none are taken
+   */
+  default Maker.Layout layout(Medium medium, String figures) {
+    throw new VolumeException("What is " + key() + " says itself how it lies.");
+  }
+
   /** What names on it may be, the rule that every machine of the kind reads first. */
   default List<NameRule> names() {
     return List.of();

@@ -113,6 +113,11 @@ public interface Volume {
     return Optional.empty();
   }
 
+  /** Whether that is a guess which nothing on it confirms: its files may be others' bytes. */
+  default boolean unproved() {
+    return false;
+  }
+
   /** Whether it keeps a time of each entry. */
   default boolean keepsTimes() {
     return true;

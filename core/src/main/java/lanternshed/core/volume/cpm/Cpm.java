@@ -64,36 +64,49 @@ public final class Cpm implements Filesystem {
         hint.laidOut().filter(CpmLayout.class::isInstance).map(CpmLayout.class::cast);
     if (known.isPresent()) {
       Sum sum = known.get().because();
-      return Optional.of(recognised(m, known.get(), sum, false));
+      return Optional.of(recognised(m, known.get(), sum, false, false));
     }
     if (!hint.whole() && hint.type() != TABLE_TYPE || m.sectorSize() != 512) {
       return Optional.empty();
     }
-    return CpmWizard.best(m).map(s -> recognised(m, s.set(), sum(s), true));
+    return CpmWizard.best(m).map(g -> recognised(m, g.best().set(), sum(g), true, !g.proved(m)));
   }
 
-  private static Recognised recognised(Medium m, CpmLayout l, Sum sum, boolean inferred) {
+  @Override
+  public Maker.Layout layout(Medium medium, String figures) {
+    return CpmLayout.of(medium, figures);
+  }
+
+  private static Recognised recognised(
+      Medium m, CpmLayout l, Sum sum, boolean inferred, boolean unproved) {
     Optional<Volume> volume;
     try {
-      volume = Optional.of(new CpmVolume(m, l, inferred ? Optional.of(sum) : Optional.empty()));
+      Optional<Sum> how = inferred ? Optional.of(sum) : Optional.empty();
+      volume = Optional.of(new CpmVolume(m, l, how, unproved));
     } catch (VolumeException e) {
       volume = Optional.empty();
     }
     return new Recognised(CpmLayout.KIND, "", 0, sum, volume);
   }
 
-  private static Sum sum(CpmWizard.Score best) {
-    return Sum.of("C-4", "CP/M by its folder")
-        .note("parameter set", best.set().name())
+  private static Sum sum(CpmWizard.Guess guess) {
+    CpmWizard.Score best = guess.best();
+    Sum.Builder sum = Sum.of("C-8", "CP/M by its folder");
+    sum.note("parameter set", best.set().name())
+        .note("as figures", best.set().figures())
         .line("", "bytes of a block", best.set().block())
         .line("", "entries of the folder", best.set().entries())
         .line("", "that make sense", best.sensible())
         .line("", "of them in use", best.live())
         .line("−", "blocks taken twice, 10 each", best.twice())
         .line("=", "score of 100", best.percent())
-        .because(
+        .line("", "texts that end where their file does", guess.content().agree())
+        .line("", "texts that are torn", guess.content().disagree());
+    for (CpmLayout o : guess.others()) sum.note("fits as well", o.figures());
+    return sum.because(
             "CP/M writes no mark; of the sets that are known, and of blocks of 1 to 16 KiB over the"
-                + " whole medium, the one under which the folder makes most sense is taken.")
+                + " whole medium, the one under which the folder makes most sense is taken. Where"
+                + " several do, texts that come whole under one of them decide.")
         .done();
   }
 

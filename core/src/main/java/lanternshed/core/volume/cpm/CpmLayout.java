@@ -1,7 +1,10 @@
 package lanternshed.core.volume.cpm;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
@@ -57,11 +60,75 @@ record CpmLayout(
     return name.contains(GUESSED);
   }
 
-  /** Whether every byte of the one is where it is in the other. */
-  boolean liesAs(CpmLayout o) {
+  /** Whether files read the same under both: a longer folder takes no other block for them. */
+  boolean readsAs(CpmLayout o) {
     boolean order =
-        skewed() == o.skewed() && (!skewed() || skew == o.skew && perTrack == o.perTrack);
-    return order && offset == o.offset && block == o.block && entries == o.entries;
+        skewed() == o.skewed()
+            && (!skewed()
+                || skew == o.skew && perTrack == o.perTrack && sectorBytes == o.sectorBytes);
+    return order && offset == o.offset && block == o.block && wide() == o.wide();
+  }
+
+  /**
+   * A layout by somebody's own figures.
+   *
+   * @param figures "offset=4096 block=2048 entries=64 blocks=350 sector=512 track=9 skew=3";
+   *     without the blocks as many as the medium has, and the last three only where sectors lie in
+   *     another order than they are used in
+   * @throws VolumeException naming the figure that is missing or makes no sense
+   */
+  static CpmLayout of(Medium m, String figures) {
+    Map<String, Integer> f = new HashMap<>(Map.of("offset", 0, "sector", 0, "track", 0, "skew", 0));
+    for (String pair : figures.strip().split("[ ,]+")) {
+      String[] p = pair.split("=", 2);
+      boolean known = KNOWN.contains(p[0]) && p.length == 2 && p[1].matches("[0-9]{1,9}");
+      if (!known) throw new VolumeException("\"" + pair + "\" is none of " + AS + ".");
+      f.put(p[0], Integer.parseInt(p[1]));
+    }
+    int block = f.getOrDefault("block", 0);
+    int entries = f.getOrDefault("entries", 0);
+    if (block < 1024 || block > EXTENT || Integer.bitCount(block) != 1) {
+      throw new VolumeException("A block has 1 024, 2 048, 4 096, 8 192 or 16 384 B.");
+    }
+    if (entries < 16 || entries > CpmMaker.MOST_ENTRIES || entries % 4 != 0) {
+      throw new VolumeException("A folder has 16 to " + CpmMaker.MOST_ENTRIES + " entries.");
+    }
+    boolean skewed = f.get("skew") > 1;
+    int sector = f.get("sector");
+    boolean order = sector >= RECORD && Integer.bitCount(sector) == 1 && sector <= 16_384;
+    if (skewed && (!order || f.get("track") < 2 || f.get("track") > MOST_TRACK)) {
+      throw new VolumeException(
+          "With a skew say the bytes of a sector and the sectors of a track.");
+    }
+    long left = (m.bytes() - f.get("offset")) / block;
+    int most = (int) Math.min(left, block == 1024 ? NARROW : 65_536);
+    int blocks = f.getOrDefault("blocks", most);
+    if (blocks > most) throw new VolumeException("The medium ends after " + most + " blocks.");
+    CpmLayout l =
+        new CpmLayout(
+            "given",
+            f.get("offset"),
+            block,
+            entries,
+            blocks,
+            skewed ? sector : 0,
+            skewed ? f.get("track") : 0,
+            skewed ? f.get("skew") : 0,
+            0);
+    if (blocks <= l.folderBlocks()) throw new VolumeException("The medium ends before its folder.");
+    return l;
+  }
+
+  private static final String AS =
+      "offset, block, entries, blocks, sector, track and skew, as offset=4096";
+  private static final Set<String> KNOWN =
+      Set.of("offset", "block", "entries", "blocks", "sector", "track", "skew");
+  private static final int MOST_TRACK = 256;
+
+  /** As {@link #of} takes it. */
+  String figures() {
+    String out = "offset=" + offset + " block=" + block + " entries=" + entries;
+    return skewed() ? out + " sector=" + sectorBytes + " track=" + perTrack + " skew=" + skew : out;
   }
 
   /** Whether block numbers have two bytes (C-2). */

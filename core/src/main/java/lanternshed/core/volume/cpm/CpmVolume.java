@@ -33,15 +33,18 @@ final class CpmVolume implements Volume {
   private final CpmLayout layout;
   private final int unreadable;
   private final Optional<Sum> inferred;
+  private final boolean unproved;
   private final Map<String, List<CpmEntry>> files = new LinkedHashMap<>();
 
   /**
    * Reads the folder.
    *
    * @param inferred how the parameters were found; empty where they are known
+   * @param unproved whether nothing but the folder speaks for them
    * @throws VolumeException where the medium ends before it
    */
-  CpmVolume(Medium medium, CpmLayout layout, Optional<Sum> inferred) {
+  CpmVolume(Medium medium, CpmLayout layout, Optional<Sum> inferred, boolean unproved) {
+    this.unproved = unproved;
     this.inferred = inferred;
     this.medium = medium;
     this.layout = layout;
@@ -101,6 +104,11 @@ final class CpmVolume implements Volume {
   @Override
   public Optional<Sum> inferred() {
     return inferred;
+  }
+
+  @Override
+  public boolean unproved() {
+    return unproved;
   }
 
   @Override

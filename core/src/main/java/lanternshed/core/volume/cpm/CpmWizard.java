@@ -4,7 +4,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.volume.VolumeException;
@@ -40,6 +43,9 @@ final class CpmWizard {
   private static final int MOST_RESERVED = 4;
   private static final int MOST_UNNAMED = 256;
 
+  /** Layouts whose files are looked at; a folder that fits more says nothing. */
+  private static final int MOST_EQUALS = 24;
+
   private CpmWizard() {}
 
   /**
@@ -67,24 +73,59 @@ final class CpmWizard {
   }
 
   /**
-   * The best set, when one is good enough. Of two guesses that are as good none is taken: a wrong
-   * order of sectors gives files that are not theirs.
+   * What was found.
+   *
+   * @param content what the files of the best say
+   * @param others that explain the folder as well and read other files, the likelier first
    */
-  static Optional<Score> best(Medium m) {
-    Score best = null;
-    boolean twice = false;
-    for (CpmLayout p : candidates(m)) {
-      Score s = score(m, p);
-      if (!enough(s)) continue;
-      if (best == null || s.worth() > best.worth()) {
-        best = s;
-        twice = false;
-      } else if (s.worth() == best.worth() && !s.set().liesAs(best.set())) {
-        twice = true;
-      }
+  record Guess(Score best, CpmEvidence content, List<CpmLayout> others) {
+
+    /**
+     * Whether something besides the folder speaks for it: texts that only this layout gives whole;
+     * or that there is nothing to choose, on a card without tracks whose folder's every entry has
+     * as many blocks as its records ask for.
+     */
+    boolean proved(Medium m) {
+      boolean card = m.bytes() > MOST_DISK && best.set().wholeMedium();
+      boolean exact = best.exact() == best.live() && best.percent() == 100;
+      return others.isEmpty() && (content.supports() || card && exact);
     }
-    boolean sure = best != null && !(twice && best.set().guessed());
-    return sure ? Optional.of(best) : Optional.empty();
+  }
+
+  /**
+   * The layout under which the folder makes most sense, when one is good enough. Where several do
+   * equally the content of the files decides between them (C-8), and what it leaves undecided is
+   * told with it.
+   */
+  static Optional<Guess> best(Medium m) {
+    List<Score> good =
+        new ArrayList<>(
+            candidates(m).stream().map(p -> score(m, p)).filter(CpmWizard::enough).toList());
+    // The folder's worth first; of equals the order of the list, whose known media come first.
+    good.sort(Comparator.comparingLong(Score::worth).reversed());
+    if (good.isEmpty()) return Optional.empty();
+    Score top = good.get(0);
+    List<Score> equals = new ArrayList<>();
+    for (Score s : good) {
+      boolean equal = s.percent() == top.percent() && s.exact() == top.exact();
+      boolean told = equals.stream().anyMatch(e -> e.set().readsAs(s.set()));
+      if (equal && !told && equals.size() < MOST_EQUALS) equals.add(s);
+    }
+    Map<Score, CpmEvidence> content = new LinkedHashMap<>();
+    for (Score s : equals) content.put(s, CpmEvidence.of(m, s.set()));
+    Score best = top;
+    for (Score s : equals) if (better(content.get(s), content.get(best))) best = s;
+    List<CpmLayout> others = new ArrayList<>();
+    for (Score s : equals) {
+      boolean excluded = content.get(best).supports() && content.get(s).disagree() > 0;
+      if (s != best && !excluded) others.add(s.set());
+    }
+    return Optional.of(new Guess(best, content.get(best), others));
+  }
+
+  private static boolean better(CpmEvidence a, CpmEvidence b) {
+    if (a.disagree() != b.disagree()) return a.disagree() < b.disagree();
+    return a.agree() > b.agree();
   }
 
   static List<CpmLayout> sets() {

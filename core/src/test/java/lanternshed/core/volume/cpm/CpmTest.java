@@ -3,6 +3,7 @@ package lanternshed.core.volume.cpm;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -10,11 +11,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
+import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SmallDisks;
+import lanternshed.core.survey.Survey;
+import lanternshed.core.survey.Surveyor;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -247,13 +251,112 @@ class CpmTest {
     return m;
   }
 
-  /** Two orders of sectors that give the same folder and other files: neither is claimed. */
+  /** Two orders of sectors that give the same folder and other files: the one taken is a guess. */
   @Test
-  void ofTwoOrdersThatAreAsGoodNoneIsClaimed() {
-    FileSet files = random(new Random(12), new HashMap<>(), 25, 20_000);
+  void ofTwoOrdersThatAreAsGoodOneIsAGuessAndTheOtherIsTold() {
+    Map<String, byte[]> content = new HashMap<>();
+    FileSet files = random(new Random(12), content, 25, 20_000);
+    CpmLayout l = layout(2496, 4096);
+    MemoryMedium m = unnamed(made(l, 2496, files), new int[] {160, 16, 4, 2});
+    Volume v = open(m);
+    assertThat(v.unproved()).isTrue();
+    assertThat(v.inferred().orElseThrow().lines())
+        .filteredOn(x -> x.label().equals("fits as well"))
+        .isNotEmpty();
+    Survey s = Surveyor.survey(m);
+    assertThat(s.allFindings())
+        .anyMatch(f -> f.weight() == Finding.Weight.WRONG && f.what().contains("is a guess"));
+    // By the right figures every file comes; what a person says is no guess.
+    String figures = "offset=32768,block=4096,sector=512,track=16,skew=2,entries=" + l.entries();
+    assertFiles(Catalogue.laidOut("cpm", m, figures), content);
+  }
+
+  private static Map<String, byte[]> texts(FileSet into, int count, int least, Random r) {
+    Map<String, byte[]> out = new HashMap<>();
+    for (int i = 0; i < count; i++) {
+      StringBuilder text = new StringBuilder();
+      while (text.length() < least + r.nextInt(4000)) {
+        text.append("line ").append(r.nextInt(100_000)).append(" of the mill\r\n");
+      }
+      byte[] b = text.append((char) 0x1A).toString().getBytes(StandardCharsets.US_ASCII);
+      String name = "TEXT" + i + ".TXT";
+      Samples.file(into, name, 0x20, b);
+      out.put(name, b);
+    }
+    return out;
+  }
+
+  /** C-8: where a folder leaves it open, texts say in which order their sectors lie. */
+  @ParameterizedTest
+  @ValueSource(ints = {2, 3, 5})
+  void textsDecideWhereTheFolderDoesNot(int skew) {
+    FileSet files = new FileSet();
+    Map<String, byte[]> content = texts(files, 12, 3000, new Random(skew));
     MemoryMedium laid = made(layout(2496, 4096), 2496, files);
-    MemoryMedium m = unnamed(laid, new int[] {160, 16, 4, 2});
-    assertThat(new Cpm().recognise(m, Hint.NO_TABLE)).isEmpty();
+    MemoryMedium m = unnamed(laid, new int[] {160, 16, 4, skew});
+    Volume v = open(m);
+    assertThat(((CpmLayout) v.layoutAsItLies().orElseThrow()).skew()).isEqualTo(skew);
+    assertThat(v.unproved()).as(v.inferred().toString()).isFalse();
+    assertFiles(v, content);
+  }
+
+  /** Layouts that no list has: what is read is told as a guess, or every file of it is right. */
+  @ParameterizedTest
+  @CsvSource({
+    // offset, bytes of a sector, sectors of a track, block, skew
+    "4096, 128, 64, 4096, 3",
+    "12288, 512, 12, 4096, 1",
+    "12288, 512, 12, 4096, 5",
+    "8192, 256, 32, 2048, 3",
+    "10240, 1024, 5, 2048, 2",
+  })
+  void whatIsReadWrongIsNeverCalledRight(int offset, int sector, int track, int block, int skew) {
+    for (boolean text : new boolean[] {true, false}) {
+      FileSet files = new FileSet();
+      Map<String, byte[]> content = new HashMap<>();
+      if (text) content = texts(files, 7, 5000, new Random(offset + skew));
+      else files = random(new Random(offset + skew), content, 7, 9000);
+      int whole = 1200;
+      MemoryMedium laid = made(layout(whole, block), whole, files);
+      byte[] disk = new byte[Math.max(1280, whole + offset / 512 + track * sector / 512) * 512];
+      Arrays.fill(disk, (byte) 0xE5);
+      byte[] used = laid.sectors(0, whole);
+      CpmLayout given =
+          CpmLayout.of(
+              MemoryMedium.of(disk),
+              "offset="
+                  + offset
+                  + " block="
+                  + block
+                  + " entries="
+                  + layout(whole, block).entries()
+                  + " sector="
+                  + sector
+                  + " track="
+                  + track
+                  + " skew="
+                  + skew);
+      for (int at = 0; at < used.length; at += sector) {
+        CpmLayout.Piece p = given.piece(at, sector);
+        System.arraycopy(used, at, disk, (int) p.sector() * 512 + p.skip(), sector);
+      }
+      MemoryMedium m = MemoryMedium.of(disk);
+      assertFiles(Catalogue.laidOut("cpm", m, given.figures()), content);
+      Optional<Volume> v =
+          new Cpm()
+              .recognise(m, Hint.NO_TABLE)
+              .flatMap(Recognised::volume)
+              .filter(x -> !x.unproved());
+      if (v.isPresent()) assertFiles(v.get(), content);
+    }
+  }
+
+  private static void assertFiles(Volume v, Map<String, byte[]> content) {
+    Map<String, byte[]> read = new HashMap<>();
+    for (Node n : v.all()) if (!n.folder()) read.put(n.path(), Samples.bytes(v, n));
+    assertThat(read.keySet()).isEqualTo(content.keySet());
+    content.forEach(
+        (path, b) -> assertThat(Arrays.copyOf(read.get(path), b.length)).as(path).isEqualTo(b));
   }
 
   /** Disks whose figures stand in no set: tracks, sides, sectors a track, reserved, block, skew. */
@@ -367,7 +470,7 @@ class CpmTest {
   }
 
   private static List<String> told(byte[] image, CpmLayout l) {
-    return new CpmVolume(MemoryMedium.of(image), l, Optional.empty())
+    return new CpmVolume(MemoryMedium.of(image), l, Optional.empty(), false)
         .check().stream().map(Finding::what).toList();
   }
 
@@ -381,7 +484,7 @@ class CpmTest {
       for (int i = 0; i <= r.nextInt(40); i++) {
         b[r.nextInt(l.entries() * 32)] = (byte) r.nextInt(256);
       }
-      CpmVolume v = new CpmVolume(MemoryMedium.of(b), l, Optional.empty());
+      CpmVolume v = new CpmVolume(MemoryMedium.of(b), l, Optional.empty(), false);
       v.check();
       v.places();
       v.inUse();
