@@ -213,7 +213,8 @@ public final class Reasoner {
       List<Integer> by =
           numbers(
               p.trials().stream()
-                  .filter(t -> t.good() > t.bad() && t.parts().contains(part.id()))
+                  // What failed even once speaks for none that took part in it.
+                  .filter(t -> t.good() > 0 && t.bad() == 0 && t.parts().contains(part.id()))
                   .filter(t -> t.isReading() || failsIn(p, t.operation()))
                   .toList());
       String state =

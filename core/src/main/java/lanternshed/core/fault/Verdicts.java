@@ -64,7 +64,9 @@ final class Verdicts {
                   + leaning(leads)
                   + " leads with "
                   + odds(mass[top])
-                  + ", but nothing was seen to work. Do the same once with a part that is known to be good.";
+                  + ", but "
+                  + seen(p)
+                  + ". Do the same once with a part that is known to be good.";
       return new Conclusion(
           "open", leads, thousandths(mass[top]), why, List.of(), List.of(), remainIds, sum);
     }
@@ -134,6 +136,13 @@ final class Verdicts {
                     && (t.isReading()
                         || p.failing().stream()
                             .anyMatch(f -> f.operation().equals(t.operation()))));
+  }
+
+  /** Why there is none: nothing worked, or only something else did. */
+  private static String seen(Posterior p) {
+    List<Trial> works = p.trials().stream().filter(t -> t.good() > 0).toList();
+    if (works.isEmpty()) return "nothing was seen to work";
+    return "what worked in " + tests(works) + " is not what fails";
   }
 
   private static List<Part> remain(Posterior p, double[] share) {

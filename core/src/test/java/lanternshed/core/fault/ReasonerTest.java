@@ -180,6 +180,29 @@ class ReasonerTest {
   }
 
   @Test
+  void aTestThatFailedEvenOnceClearsNobody() {
+    bookkeepingPc();
+    trials.add(sometimes("board rom controller cable old supply", 6, 10));
+    assertThat(reason().parts()).allSatisfy(p -> assertThat(p.clearedBy()).isEmpty());
+    trial("board rom controller cable newer supply", "lists", Outcome.WORKS);
+    assertThat(reason().parts().get(3).clearedBy()).containsExactly(2);
+  }
+
+  @Test
+  void whatWorkedIsNotDeniedWhereItIsNoControl() {
+    bookkeepingPc();
+    trial("board rom controller cable old supply", "lists", Outcome.FAILS);
+    trial("board rom controller cable newer supply", "lists", Outcome.FAILS);
+    trial("board supply", "starts", Outcome.WORKS);
+    for (int i = 0; i < 4; i++) trial("board rom controller", "lists", Outcome.FAILS);
+    Reasoning r = reason();
+    assertThat(r.verdict().sentence())
+        .as(r.verdict().sentence())
+        .contains("what worked in test 3 (test 3) is not what fails")
+        .doesNotContain("nothing was seen");
+  }
+
+  @Test
   void somethingDoneMakesEarlierTestsCountLess() {
     bookkeepingPc();
     trial("board rom controller cable old supply", "lists", Outcome.WORKS);
