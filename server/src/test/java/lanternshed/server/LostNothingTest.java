@@ -205,11 +205,28 @@ class LostNothingTest {
             shed.request("/api/images/" + image + "/download?form=raw")
                 .header("Range", "bytes=510-511"));
     assertThat(r.status()).isEqualTo(206);
+    String path = "/api/images/" + image + "/download?form=raw";
+    JsonNode view = shed.get("/api/images/" + image).json();
+    String bytes = String.valueOf(view.get("sectors").asLong() * 512);
+    assertThat(shed.header(shed.request(path), "Content-Length")).isEqualTo(bytes);
+    String tag = '"' + view.get("sha256").asString() + '"';
+    assertThat(shed.header(shed.request(path), "ETag")).isEqualTo(tag);
+    // What is no range, or of another state, is left aside; what lies behind the end has no body.
+    assertThat(shed.header(shed.request(path).header("Range", "bytes=abc"), "Content-Length"))
+        .isEqualTo(bytes);
     assertThat(
             shed.header(
-                shed.request("/api/images/" + image + "/download?form=raw"), "Content-Length"))
-        .isEqualTo(
-            String.valueOf(shed.get("/api/images/" + image).json().get("sectors").asLong() * 512));
+                shed.request(path).header("Range", "bytes=0-9").header("If-Range", "\"old\""),
+                "Content-Length"))
+        .isEqualTo(bytes);
+    assertThat(
+            shed.header(
+                shed.request(path).header("Range", "bytes=0-9").header("If-Range", tag),
+                "Content-Length"))
+        .isEqualTo("10");
+    var behind = shed.send(shed.request(path).header("Range", "bytes=" + bytes + "-"));
+    assertThat(behind.status()).isEqualTo(416);
+    assertThat(behind.text()).isEmpty();
   }
 
   @Test

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -231,21 +232,11 @@ final class ImageCommand extends EditCommands implements Runnable {
     }
   }
 
+  private static final DateTimeFormatter WHEN = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
+
   private static Row row(Node n) {
-    int date = n.stamp() >>> 16;
-    int time = n.stamp() & 0xFFFF;
     // A system without times has none; day 0 is no day.
-    String stamp =
-        date == 0
-            ? " ".repeat(19)
-            : String.format(
-                "%04d-%02d-%02d %02d:%02d:%02d",
-                1980 + (date >> 9),
-                date >> 5 & 15,
-                date & 31,
-                time >> 11,
-                time >> 5 & 63,
-                (time & 31) * 2);
+    String stamp = n.time().map(WHEN::format).orElse(" ".repeat(19));
     StringBuilder a = new StringBuilder();
     if ((n.attributes() & 1) != 0) a.append('r');
     if ((n.attributes() & 2) != 0) a.append('h');
@@ -393,7 +384,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       } catch (VolumeException e) {
         missing.add(e.getMessage());
       }
-      Files.setLastModifiedTime(aside, FileTime.fromMillis(FilesOut.millis(node.stamp())));
+      Files.setLastModifiedTime(aside, FileTime.fromMillis(FilesOut.millis(node)));
       Files.move(aside, to);
       return new Got(1, Files.size(to), missing);
     } catch (UncheckedIOException e) {

@@ -95,15 +95,15 @@ public final class FilesOut {
   private void node(Node n) throws IOException {
     String path = free(safe(n.path()));
     if (n.folder()) {
-      target.folder(path, millis(n.stamp()));
+      target.folder(path, millis(n));
       volume.notWhole(n).ifPresent(why -> notWhole.add(path + ": the folder " + why));
       return;
     }
     files++;
-    newest = Math.max(newest, millis(n.stamp()));
+    newest = Math.max(newest, millis(n));
     MessageDigest digest = Sha256.fresh();
     String fault = known.getOrDefault(n.path(), "");
-    try (OutputStream o = target.file(path, millis(n.stamp()))) {
+    try (OutputStream o = target.file(path, millis(n))) {
       volume.read(
           n,
           (b, at, length) -> {
@@ -153,6 +153,13 @@ public final class FilesOut {
     String name = path;
     for (int i = 2; !taken.add(name.toUpperCase(Locale.ROOT)); i++) name = path + "~" + i;
     return name;
+  }
+
+  /** The same of an entry, to the second where its volume keeps it. */
+  public static long millis(Node n) {
+    return n.exact()
+        .map(t -> t.atZone(ZoneId.systemDefault()).toInstant().toEpochMilli())
+        .orElseGet(() -> millis(n.stamp()));
   }
 
   /**

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import lanternshed.core.volume.Node;
 
 /** Packed date (upper 16 bits) and time (lower 16), as FAT and exFAT keep them. */
 public final class Stamp {
@@ -27,6 +28,11 @@ public final class Stamp {
     int date = year << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
     int time = t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
     return date << 16 | time;
+  }
+
+  /** The same of an entry, to the second where its volume keeps it. */
+  public static String text(Node n) {
+    return n.time().map(DateTimeFormatter.ISO_LOCAL_DATE_TIME::format).orElse("");
   }
 
   /** As ISO text without a zone, "1994-03-01T10:20:00"; "" for what is no time. */

@@ -183,7 +183,7 @@ class CrossingController {
           id,
           (row, v, n) -> {
             ZipArchiveEntry entry = new ZipArchiveEntry(row.from());
-            String time = Stamp.text(n.stamp());
+            String time = Stamp.text(n);
             if (!time.isEmpty()) entry.setTimeLocal(LocalDateTime.parse(time));
             zip.putArchiveEntry(entry);
             MessageDigest digest = Sha256.fresh();

@@ -284,7 +284,7 @@ public class CrossingService {
   private void bring(long id, Volume v, Node n) throws IOException {
     DesktopFiles.Kept kept =
         desktop.keep(n.path(), out -> Transfers.read(sink -> v.read(n, sink), out), n.bytes());
-    note(id, n.path(), kept, Stamp.text(n.stamp()));
+    note(id, n.path(), kept, Stamp.text(n));
   }
 
   @Transactional

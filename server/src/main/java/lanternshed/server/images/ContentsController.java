@@ -378,11 +378,11 @@ class ContentsController {
       List<Node> deleted = v.deleted();
       List<String> personal =
           files.stream().map(Node::path).filter(PrivateThings::isLikely).toList();
-      Comparator<Node> byTime = Comparator.comparingLong(n -> n.stamp() & 0xFFFF_FFFFL);
+      Comparator<Node> byTime = ImageController.BY_TIME;
       return new Notable(
           notes(files, Comparator.comparingLong(Node::bytes).reversed()),
           notes(files, byTime.reversed()),
-          notes(files.stream().filter(n -> n.stamp() != 0).toList(), byTime),
+          notes(files.stream().filter(n -> n.time().isPresent()).toList(), byTime),
           notes(deleted.stream().limit(8).toList(), byTime.reversed()),
           deleted.size(),
           slack(images.survey(image), volume),

@@ -1,11 +1,14 @@
 package lanternshed.server.images;
 
+import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -38,6 +41,7 @@ import lanternshed.server.errands.Errands;
 import lanternshed.server.shell.MediumResource;
 import lanternshed.server.shell.Transfers;
 import org.springframework.core.io.Resource;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -46,6 +50,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -121,7 +126,7 @@ class ImageController {
     DISK(null),
     NAME(Comparator.comparing((Node n) -> n.path().toLowerCase(Locale.ROOT))),
     SIZE(Comparator.comparingLong(Node::bytes).reversed()),
-    TIME(Comparator.comparingLong((Node n) -> n.stamp() & 0xFFFF_FFFFL).reversed());
+    TIME(BY_TIME.reversed());
 
     private final Comparator<Node> by;
 
@@ -311,13 +316,14 @@ class ImageController {
         drive);
   }
 
+  private static final DateTimeFormatter WHEN = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
+
+  /** Before all others stands what has no time. */
+  static final Comparator<Node> BY_TIME =
+      Comparator.comparing(n -> n.time().orElse(LocalDateTime.MIN));
+
   static String time(Node n) {
-    int date = n.stamp() >>> 16;
-    int time = n.stamp() & 0xFFFF;
-    if (date == 0) return "";
-    return String.format(
-        "%04d-%02d-%02d %02d:%02d",
-        1980 + (date >> 9), date >> 5 & 15, date & 31, time >> 11, time >> 5 & 63);
+    return n.time().map(WHEN::format).orElse("");
   }
 
   @GetMapping("/{id}/file")
@@ -355,15 +361,17 @@ class ImageController {
   }
 
   @GetMapping(path = "/{id}/download", params = "form=raw")
-  ResponseEntity<Resource> raw(@PathVariable long id) {
+  ResponseEntity<Resource> raw(
+      @PathVariable long id, @Parameter(hidden = true) @RequestHeader HttpHeaders asked) {
     ImageEntity image = images.get(id);
     // Opened once before anything is sent: a file that was cut is said so, not sent short.
     long bytes;
     try (Medium m = images.open(image)) {
       bytes = Opener.bytes(m);
     }
-    return Transfers.attachment(plain(image) + ".img")
-        .body(new MediumResource(plain(image) + ".img", bytes, () -> images.open(image)));
+    String name = plain(image) + ".img";
+    return Transfers.parts(
+        asked, image.sha256(), new MediumResource(name, bytes, () -> images.open(image)));
   }
 
   @GetMapping("/{id}/download")

@@ -11,13 +11,18 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.concurrent.Semaphore;
 import java.util.function.Consumer;
 import lanternshed.core.volume.Sink;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.core.io.InputStreamResource;
+import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpRange;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
@@ -78,6 +83,42 @@ public class Transfers extends OncePerRequestFilter {
     } catch (UncheckedIOException e) {
       throw e.getCause();
     }
+  }
+
+  /**
+   * A resource whole, or the part of it that is asked for (RFC 9110, 14). A range that is none, or
+   * is of another state of it, is left aside; one behind its end is refused without a body.
+   *
+   * @param digest of all of it
+   */
+  public static ResponseEntity<Resource> parts(
+      HttpHeaders asked, String digest, MediumResource all) {
+    String tag = '"' + digest + '"';
+    ResponseEntity.BodyBuilder answer =
+        attachment(all.getFilename()).header(HttpHeaders.ACCEPT_RANGES, "bytes").eTag(tag);
+    List<HttpRange> ranges;
+    try {
+      ranges = asked.getRange();
+    } catch (IllegalArgumentException e) {
+      return answer.contentLength(all.contentLength()).body(whole(all));
+    }
+    String state = asked.getFirst(HttpHeaders.IF_RANGE);
+    if (!ranges.isEmpty() && state != null && !state.equals(tag)) {
+      return answer.contentLength(all.contentLength()).body(whole(all));
+    }
+    boolean within =
+        ranges.stream().anyMatch(r -> r.getRangeStart(all.contentLength()) < all.contentLength());
+    if (!ranges.isEmpty() && !within) {
+      return ResponseEntity.status(HttpStatus.REQUESTED_RANGE_NOT_SATISFIABLE)
+          .header(HttpHeaders.CONTENT_RANGE, "bytes */" + all.contentLength())
+          .build();
+    }
+    return answer.body(all);
+  }
+
+  /** As a stream, of which the framework makes no parts. */
+  private static Resource whole(MediumResource all) {
+    return new InputStreamResource(all::getInputStream);
   }
 
   /** An answer that is whole or broken off. */

@@ -65,6 +65,9 @@ final class FfsBlock {
   static final int EXTENSION_PAGES = 127;
 
   /** Day 0 of its clock. */
+  /** Into the year 2142; what lies further is no date. */
+  private static final long MOST_DAYS = 60_000;
+
   private static final LocalDate EPOCH = LocalDate.of(1978, 1, 1);
 
   private static final int TICKS = 50;
@@ -135,15 +138,24 @@ final class FfsBlock {
     return s.isEmpty() || s.equals(".") || s.equals("..") ? "_" : s;
   }
 
-  /** Packed date and time of three longs: days, minutes, fiftieths of a second. */
-  static int stamp(byte[] b, int at) {
+  /** The three longs themselves, to the second; day 0 is no date. */
+  static Optional<LocalDateTime> time(byte[] b, int at) {
     long days = Bytes.be32(b, at);
     long minutes = Bytes.be32(b, at + 4);
     long ticks = Bytes.be32(b, at + 8);
-    if (days > 60_000 || minutes >= 24 * 60 || ticks >= 60 * TICKS) return 0;
-    LocalDateTime t =
-        EPOCH.plusDays(days).atStartOfDay().plusMinutes(minutes).plusSeconds(ticks / TICKS);
-    if (t.getYear() < 1980 || t.getYear() > 2107) return 0;
+    boolean none = days == 0 && minutes == 0 && ticks == 0;
+    if (none || days > MOST_DAYS || minutes >= 24 * 60 || ticks >= 60 * TICKS) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        EPOCH.plusDays(days).atStartOfDay().plusMinutes(minutes).plusSeconds(ticks / TICKS));
+  }
+
+  /** Packed date and time of three longs: days, minutes, fiftieths of a second. */
+  static int stamp(byte[] b, int at) {
+    Optional<LocalDateTime> exact = time(b, at);
+    if (exact.isEmpty() || exact.get().getYear() < 1980 || exact.get().getYear() > 2107) return 0;
+    LocalDateTime t = exact.get();
     int date = t.getYear() - 1980 << 9 | t.getMonthValue() << 5 | t.getDayOfMonth();
     return date << 16 | t.getHour() << 11 | t.getMinute() << 5 | t.getSecond() / 2;
   }

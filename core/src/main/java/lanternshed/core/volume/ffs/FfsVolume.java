@@ -200,7 +200,8 @@ final class FfsVolume implements Volume {
         bytes,
         FfsBlock.marks(h),
         FfsBlock.stamp(h, FfsBlock.DATE),
-        at);
+        at,
+        FfsBlock.time(h, FfsBlock.DATE));
   }
 
   /** The file that a hard link means. */

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -23,6 +24,8 @@ import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
+import lanternshed.core.work.FilesOut;
+import lanternshed.core.work.Stamp;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -118,6 +121,9 @@ class FfsTest {
     assertThat(new FfsWitness(image(m)).comment("HERON")).isEqualTo("die Kette");
     assertThat(v.own(there)).isEqualTo(FfsBlock.kept(kept));
     assertThat(there.attributes()).isEqualTo(0x21);
+    // 1978, which no stamp can say, and 1 234 fiftieths.
+    assertThat(there.time()).contains(LocalDateTime.of(1978, 1, 4, 0, 0, 24));
+    assertThat(FilesOut.millis(there)).isLessThan(FilesOut.millis(Stamp.NONE));
     FileSet again = new FileSet();
     heron(again);
     again.item("Heron").own(v.own(there));
