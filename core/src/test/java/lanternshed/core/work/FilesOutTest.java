@@ -158,7 +158,7 @@ class FilesOutTest {
     java.nio.file.Path to = java.nio.file.Files.createTempDirectory("out");
     java.nio.file.Files.writeString(to.resolve("weft.pat.part"), "mine");
     FilesOut.copy(
-        lanternshed.core.survey.Volumes.find(m, -1).volume(),
+        lanternshed.core.survey.Volumes.find(m, 0).volume(),
         FilesOut.under(""),
         FilesOut.into(to),
         java.util.Map.of());
