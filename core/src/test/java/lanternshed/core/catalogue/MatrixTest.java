@@ -312,7 +312,7 @@ class MatrixTest {
     assertThat(s.volumes().get(0).readable()).isEqualTo(c.files() >= 0);
     // list, get, check, places: of what is read all of it, of the rest one sentence.
     if (c.files() >= 0) {
-      Volume v = Volumes.find(c.medium(), -1).volume();
+      Volume v = Volumes.find(c.medium(), 0).volume();
       List<Node> files = v.all().stream().filter(n -> !n.folder()).toList();
       assertThat(files).hasSize(c.files());
       for (Node n : files) assertThat(Samples.bytes(v, n)).hasSize((int) n.bytes());
@@ -321,7 +321,7 @@ class MatrixTest {
       assertThat(v.inUse()).isNotEmpty();
       v.mending().ifPresent(x -> assertThat(x.changes()).isEmpty());
     } else {
-      assertThatCode(() -> Volumes.find(c.medium(), -1))
+      assertThatCode(() -> Volumes.find(c.medium(), 0))
           .isInstanceOf(ShedException.class)
           .hasMessageContaining("no volume that can be read");
     }
