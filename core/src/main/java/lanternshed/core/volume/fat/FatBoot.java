@@ -204,6 +204,8 @@ final class FatBoot {
     FsInfo.write(m, sectorAt(info()), free);
     long copy = sectorAt(backup() + info());
     boolean there = backup() > 0 && backup() + info() < layout.reserved();
-    if (there && !Bytes.allZero(m.sector(copy), 0, 512)) FsInfo.write(m, copy, free);
+    // No system keeps the copy's count: one that has its marks stays as it is.
+    byte[] second = there ? m.sector(copy) : new byte[512];
+    if (!Bytes.allZero(second, 0, 512) && !FsInfo.isOne(second)) FsInfo.write(m, copy, free);
   }
 }

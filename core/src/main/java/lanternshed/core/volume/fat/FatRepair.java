@@ -120,18 +120,22 @@ public final class FatRepair implements Mending {
       table.set(1, old.get(1));
       return;
     }
-    if ((old.get(0) & 0xFF) != layout.media()) {
+    int media = old.get(0);
+    if ((media & 0xFF) != layout.media()) {
+      media = media & ~0xFF | layout.media();
       change(
           "FAT, entry 0",
           String.format(
               "The media byte of the first entry becomes %02X, as in the boot sector.",
               layout.media()));
     }
+    table.set(0, media);
     int bits = layout.kind().bits();
     int clean = bits == 16 ? 0xC000 : bits == 32 ? 0x0C00_0000 : 0;
     if ((old.get(1) & clean) != clean) {
       change("FAT, entry 1", "The dirty and error bits are cleared: the copy is whole.");
     }
+    table.set(1, old.get(1) | clean);
   }
 
   private void label() {
@@ -527,15 +531,14 @@ public final class FatRepair implements Mending {
         at += layout.clusterBytes();
       }
     }
-    byte[] fat =
-        java.util.Arrays.copyOf(
-            table.bytes(), Math.toIntExact(layout.fatSectors() * layout.bytesPerSector()));
     for (int i = 0; i < layout.fats(); i++) {
-      copy.write(
-          (layout.fatStart() + i * layout.fatSectors()) * per,
-          (int) (layout.fatSectors() * per),
-          fat,
-          0);
+      // Copies that differ become the first one; only what changes its meaning is written to it.
+      boolean same = volume.copies().copy(0).firstDifference(volume.copies().copy(i)) < 0;
+      int from = same ? i : 0;
+      byte[] fat = FatTable.onDisk(volume.medium(), layout, from);
+      table.into(fat, volume.copies().copy(from));
+      long at = (layout.fatStart() + i * layout.fatSectors()) * per;
+      copy.write(at, (int) (layout.fatSectors() * per), fat, 0);
     }
     volume.boot().write(copy, volume.rootLabel().map(FatRepair::legalLabel), FsInfo.count(table));
   }

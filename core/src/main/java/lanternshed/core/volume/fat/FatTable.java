@@ -59,6 +59,35 @@ final class FatTable {
     return new FatTable(l.kind(), b, null, l.clusters());
   }
 
+  /** All sectors of a copy as they lie on the medium; zero past its end. */
+  static byte[] onDisk(Medium m, FatLayout l, int copy) {
+    int per = l.bytesPerSector() / m.sectorSize();
+    long at = (l.fatStart() + copy * l.fatSectors()) * per;
+    int count = Math.toIntExact(l.fatSectors() * per);
+    byte[] out = new byte[count * m.sectorSize()];
+    int there = (int) Math.max(0, Math.min(count, m.sectors() - at));
+    if (there > 0) m.read(at, there, out, 0);
+    return out;
+  }
+
+  /**
+   * Makes what lies on disk say the same as this table: bits that mean nothing, and the mark by
+   * which the end of a chain is written, stay as they are.
+   *
+   * @param disk bytes of a copy
+   * @param was the same copy as a table
+   */
+  void into(byte[] disk, FatTable was) {
+    FatTable out = new FatTable(kind, disk, null, last - 1);
+    for (int n = 0; n <= last; n++) {
+      int before = was.get(n);
+      int now = get(n);
+      if (before == now || n > 1 && isEnd(before) && isEnd(now)) continue;
+      int reserved = kind == FatKind.FAT32 ? disk[4 * n + 3] & 0xF0 : 0;
+      out.set(n, now | reserved << 24);
+    }
+  }
+
   /** A table of its own with the same entries. */
   FatTable copy() {
     return pages == null
