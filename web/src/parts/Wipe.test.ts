@@ -69,7 +69,9 @@ describe('wiping', () => {
     expect(button()?.disabled).toBe(false)
     button()?.closest('form')?.dispatchEvent(new Event('submit'))
     await flushPromises()
-    expect(asked.find((a) => a.what.startsWith('POST'))?.body).toMatchObject({ nothingNeeded: true })
+    expect(asked.find((a) => a.what.startsWith('POST'))?.body).toMatchObject({
+      nothingNeeded: true,
+    })
   })
 
   it('offers a copy first where nothing is kept', async () => {

@@ -83,9 +83,8 @@ const SCHOOLS = [
         <div v-if="c.unknown" class="mt-2 rounded bg-lampwash px-4 py-2.5">
           <p>
             <span class="text-lamp">▲</span> The shed keeps no image of what is on it:
-            <strong>{{ c.unknown }}</strong
-            >. It may be the only copy. Where somebody may need it, take it in as the old medium of
-            a job first.
+            <strong>{{ c.unknown }}</strong>. It may be the only copy. Where somebody may need it,
+            take it in as the old medium of a job first.
           </p>
           <label class="mt-1.5 flex gap-2">
             <input v-model="nothingNeeded" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />

@@ -15,8 +15,8 @@ const share = computed(() => (now.value?.of ? (100 * now.value.done) / now.value
     <p>
       <span class="text-river" aria-hidden="true">↻</span> The demonstration is being laid out:
       <span class="figure">{{ count(now.done) }}</span> of
-      <span class="figure">{{ count(now.of) }}</span
-      >, now {{ now.what }}. What is there can be used already.
+      <span class="figure">{{ count(now.of) }}</span>, now {{ now.what }}. What is there can be used
+      already.
     </p>
     <div class="mt-1.5 h-1.5 rounded bg-rule" aria-hidden="true">
       <div class="h-full rounded bg-river" :style="{ width: `${share}%` }"></div>

@@ -26,7 +26,7 @@ class RescueOrderTest {
   @TempDir private Path folder;
 
   private Rescue.Report run(FailingDrive d, Pace pace, Rescue.Wish wish, Progress p) {
-    Rescue.Settings s = new Rescue.Settings(() -> wish, false, pace::nanos, Duration.ofMillis(250));
+    Rescue.Settings s = new Rescue.Settings(() -> wish, false, pace::nanos, Duration.ofSeconds(1));
     return Rescue.run(d, folder.resolve("i"), folder.resolve("i.map"), s, p);
   }
 

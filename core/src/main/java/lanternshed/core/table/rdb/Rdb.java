@@ -13,6 +13,8 @@ import lanternshed.core.measure.Place;
 import lanternshed.core.measure.Say;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.Mending;
+import lanternshed.core.medium.UnreadableException;
+import lanternshed.core.table.Overlaps;
 import lanternshed.core.table.TableEntry;
 import lanternshed.core.table.TableMaker;
 import lanternshed.core.table.TableReading;
@@ -57,6 +59,12 @@ public final class Rdb implements TableScheme {
   static final int MOST_BLOCKS = 8192;
 
   /** Pairs of a bad block and its replacement in a block of their list. */
+  /** Of RDSK: the last block that the table itself uses. */
+  private static final int HIGH_BLOCK = RDB_LOW + 24;
+
+  /** The letters of a volume's type, before its figure. */
+  private static final long DOS = 0x444F53;
+
   /** Sectors of 512 bytes that byte offsets of 32 bits reach (G-11). */
   private static final long OFFSETS_32 = 1L << 23;
 
@@ -136,11 +144,58 @@ public final class Rdb implements TableScheme {
       }
       next = Bytes.be32(p, NEXT);
     }
+    findings.addAll(Overlaps.of(entries));
+    drive(medium, rdsk, at, seen, findings);
     badBlocks(medium, Bytes.be32(rdsk, BAD_BLOCKS), findings);
     byPriority.sort(Comparator.comparingLong((long[] x) -> -x[0]));
     List<Integer> order = byPriority.stream().map(x -> (int) x[1]).toList();
     List<String> drivers = drivers(medium, Bytes.be32(rdsk, FILESYSTEM_LIST), findings);
     return new TableReading(name(), entries, findings, order, drivers);
+  }
+
+  /** What the table says of its drive: its size, and the last block that it uses itself. */
+  private static void drive(
+      Medium medium, byte[] rdsk, long at, Set<Long> parts, List<Finding> findings) {
+    long cylinders = Bytes.be32(rdsk, CYLINDERS);
+    long perTrack = Bytes.be32(rdsk, CYLINDERS + 4);
+    long heads = Bytes.be32(rdsk, CYLINDERS + 8);
+    boolean sane = cylinders < 1L << 31 && perTrack < 1 << 16 && heads < 1 << 16;
+    long counted = sane ? cylinders * perTrack * heads : Long.MAX_VALUE;
+    if (counted > medium.sectors()) {
+      findings.add(
+          Finding.wrong(
+              "P-2",
+              "block " + at,
+              sane
+                  ? "The table counts "
+                      + Say.count(cylinders)
+                      + " × "
+                      + heads
+                      + " × "
+                      + perTrack
+                      + " = "
+                      + Say.sectors(counted)
+                      + "; the medium has "
+                      + Say.count(medium.sectors())
+                      + "."
+                  : "The geometry of the drive in the table makes no sense.",
+              "The image is cut off, or of another drive; a tool that trusts the figure writes past"
+                  + " the end."));
+    }
+    long last = parts.stream().mapToLong(x -> x).max().orElse(at);
+    long high = Bytes.be32(rdsk, HIGH_BLOCK);
+    if (high < last && high != 0) {
+      findings.add(
+          Finding.wrong(
+              "P-14",
+              "block " + at,
+              "The table says that its last own block is "
+                  + Say.count(high)
+                  + "; its chain goes to "
+                  + Say.count(last)
+                  + ".",
+              "A tool that trusts the figure writes over the chain; build the table anew."));
+    }
   }
 
   /** Blocks that the old drive gave up: the host reads others in their place. */
@@ -279,6 +334,15 @@ public final class Rdb implements TableScheme {
                   + " past the end of the medium.",
               "The image is cut off, or of another drive."));
     }
+    if (name.isBlank()) {
+      findings.add(
+          Finding.wrong(
+              "P-13",
+              "block " + at,
+              "Entry " + number + " has no name: the machine cannot call the volume anything.",
+              "Give it one, as DH" + (number - 1) + "."));
+    }
+    other(medium, start, p, name, findings);
     if (start < reserved) {
       findings.add(
           Finding.wrong(
@@ -307,6 +371,33 @@ public final class Rdb implements TableScheme {
                   "%s has MaxTransfer 0x%X; 0x1FE00 is safe for hosts that count blocks in 8 bits.",
                   name, transfer)));
     }
+  }
+
+  /** A type that is not what the volume itself says: the machine mounts it by the wrong rules. */
+  private static void other(
+      Medium medium, long start, byte[] p, String name, List<Finding> findings) {
+    if (start < 0 || start >= medium.sectors()) return;
+    long said = Bytes.be32(p, DOS_TYPE);
+    long there;
+    try {
+      there = Bytes.be32(medium.sector(start), 0);
+    } catch (UnreadableException e) {
+      return;
+    }
+    boolean both = said >>> 8 == DOS && there >>> 8 == DOS;
+    if (!both || said == there) return;
+    findings.add(
+        Finding.wrong(
+            "P-13",
+            "partition " + name,
+            "The table says that "
+                + name
+                + " is "
+                + dosType(said)
+                + ", its first block says "
+                + dosType(there)
+                + ".",
+            "Machines go by the table; the entry becomes what the volume is."));
   }
 
   /** "DOS\1" as it is written: three letters and a figure. */

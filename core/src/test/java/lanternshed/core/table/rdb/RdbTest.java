@@ -18,6 +18,8 @@ import lanternshed.core.table.TableMaker.Slot;
 import lanternshed.core.table.TableReading;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class RdbTest {
   private static final Geometry G = new Geometry(200, 16, 32);
@@ -149,6 +151,34 @@ class RdbTest {
     assertThat(m.sectors(0, 400)).isEqualTo(whole.sectors(0, 400));
     assertThat(new Rdb().read(m).orElseThrow().findings())
         .noneMatch(f -> f.what().contains("checksum"));
+  }
+
+  /** Whose long is changed (the table's own block, or an entry's), where, to what; what is said. */
+  @ParameterizedTest
+  @CsvSource({
+    "table, 64, 400, '400 × 16 × 32 = 204\u202F800 sectors; the medium has 102\u202F400'",
+    "table, 64, 4294967295, makes no sense",
+    "table, 152, 1, its last own block is 1; its chain goes to",
+    "entry, 164, 41, Entries 1 and 2 overlap",
+    "entry, 36, 0, has no name",
+    "volume, 0, 1146049282, 'DH1 is DOS\\3, its first block says DOS\\2'",
+  })
+  void whatTheTableSaysWrongIsTold(String whose, int at, long value, String said) {
+    MemoryMedium m = new MemoryMedium(200 * CYLINDER);
+    new RdbWriter().write(m, G, new byte[0], 0, slots());
+    byte[] dos3 = m.sector(42 * CYLINDER);
+    Bytes.putBe32(dos3, 0, 0x444F5303L);
+    m.write(42 * CYLINDER, 1, dos3, 0);
+    assertThat(new Rdb().read(m).orElseThrow().findings()).isEmpty();
+    long first = Bytes.be32(m.sector(0), Rdb.PART_LIST);
+    long second = Bytes.be32(m.sector(first), Rdb.NEXT);
+    long block = whose.equals("table") ? 0 : whose.equals("entry") ? second : 42 * CYLINDER;
+    byte[] b = m.sector(block);
+    Bytes.putBe32(b, at, value);
+    if (!whose.equals("volume")) seal(b);
+    m.write(block, 1, b, 0);
+    assertThat(new Rdb().read(m).orElseThrow().findings())
+        .anyMatch(f -> f.what().contains(said) && f.weight() == Finding.Weight.WRONG);
   }
 
   @Test
