@@ -21,6 +21,9 @@ import lanternshed.core.measure.Sum;
 public record Pegs(
     List<Peg> pegs, Peg binding, long reach, Geometry geometry, Optional<Profile.TypeRow> typeRow) {
 
+  /** Cylinders that firmware with twelve bits for them counts. */
+  public static final int MOST_IN_TWELVE = 4095;
+
   /** Sectors of the card below the binding peg. */
   public long outOfReach(Card card) {
     return Math.max(0, card.planSectors() - reach);
@@ -97,7 +100,19 @@ public record Pegs(
   private static Geometry geometry(Profile.Firmware f, Card card, Optional<Profile.TypeRow> row) {
     if (row.isPresent()) return row.get().geometry();
     long sectors = Math.max(1008, card.planSectors());
-    return f.translation().of(card.own().orElse(Translation.reported(sectors)), sectors);
+    return f.translation().of(kept(f, drive(card)), sectors);
+  }
+
+  /** The geometry that a card answers by itself. */
+  public static Geometry drive(Card card) {
+    return card.own().orElse(Translation.reported(Math.max(1008, card.planSectors())));
+  }
+
+  /** G-21: what the firmware keeps of it; twelve bits of cylinders never become 128 heads. */
+  private static Geometry kept(Profile.Firmware f, Geometry drive) {
+    boolean twelve = f.pegs().contains(Ceiling.G_3.rule());
+    int cylinders = twelve ? Math.min(MOST_IN_TWELVE, drive.cylinders()) : drive.cylinders();
+    return new Geometry(cylinders, drive.heads(), drive.sectors());
   }
 
   private static Optional<Profile.TypeRow> largestRow(Profile.Firmware f, Card card) {

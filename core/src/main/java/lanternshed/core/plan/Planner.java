@@ -34,6 +34,7 @@ public final class Planner {
           new LongNamesRule(),
           new OldFaultsRule(),
           new OldGeometryRule(),
+          new TwelveBitRule(),
           new OwnGeometryRule(),
           new StrategyRule(),
           new BootContractRule(),

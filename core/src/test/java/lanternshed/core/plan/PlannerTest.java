@@ -158,6 +158,32 @@ class PlannerTest {
     assertThat(built).isGreaterThan(Trials.turns(40, 1500) / 4);
   }
 
+  /** Twelve bits of cylinders never become 128 heads, and a card past them is warned of. */
+  @Test
+  void firmwareOfTwelveBitsShowsAtMost64Heads() {
+    for (long sectors : List.of(4_127_760L, 4_194_080L, 14_532_608L)) {
+      Plan p =
+          Planner.plan(
+              Profiles.get("pc-mid90s"),
+              new PlanRequest(
+                  "pc-mid90s",
+                  "twelve-bit",
+                  "dos-5",
+                  new Card("card", 0, sectors),
+                  List.of(),
+                  Strategy.REBUILD,
+                  School.MACHINE,
+                  List.of(),
+                  false,
+                  List.of()),
+              NOTHING);
+      assertThat(p.geometry()).isEqualTo(new Geometry(1023, 64, 63));
+      assertThat(p.verdicts().stream().anyMatch(v -> v.rule().equals("G-21")))
+          .as(sectors + " sectors")
+          .isEqualTo(sectors > 4_127_760);
+    }
+  }
+
   /** By whole cylinders of 255 heads the longest volume of DOS 3.3 is shorter than the old one. */
   @Test
   void aVolumeThatWouldBecomeShorterIsNotGrown() {
