@@ -1,6 +1,7 @@
 package lanternshed.core.volume.exfat;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Optional;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.volume.VolumeException;
 
@@ -107,6 +108,15 @@ final class ExfatEntries {
    * @throws VolumeException in a sentence
    */
   static void check(String name) {
+    odd(name)
+        .ifPresent(
+            why -> {
+              throw new VolumeException("\"" + name + "\" " + why + ".");
+            });
+  }
+
+  /** Why no system takes a name: "has the character ":""; empty where it is one. */
+  static Optional<String> odd(String name) {
     String why = "";
     if (name.isEmpty()) why = "is empty";
     else if (name.length() > MOST_LETTERS) why = "has more than 255 characters";
@@ -114,7 +124,7 @@ final class ExfatEntries {
     for (char c : name.toCharArray()) {
       if (c < 0x20 || "\"*/:<>?\\|".indexOf(c) >= 0) why = "has the character \"" + c + "\"";
     }
-    if (!why.isEmpty()) throw new VolumeException("\"" + name + "\" " + why + ".");
+    return why.isEmpty() ? Optional.empty() : Optional.of(why);
   }
 
   /**

@@ -392,8 +392,13 @@ final class ExfatRepair implements Mending {
       changed(f)[s + ExfatEntries.NAME_LENGTH] = (byte) Math.min(255, e.name().length());
       rewrite = true;
     }
+    // A letter that no name has is damage of the name: a new hash would only make it look right.
+    Optional<String> odd = ExfatEntries.odd(e.name());
+    odd.ifPresent(
+        why ->
+            fault(n.path(), "The name of " + n.path() + " " + why + ": no system opens it.", ""));
     int hash = ExfatEntries.hash(e.name(), upper);
-    if (hash != Bytes.u16(f.bytes(), s + ExfatEntries.NAME_HASH)) {
+    if (odd.isEmpty() && hash != Bytes.u16(f.bytes(), s + ExfatEntries.NAME_HASH)) {
       fault(
           n.path(),
           "The hash of the name of " + n.path() + " is wrong: systems do not find it by its name.",

@@ -278,6 +278,25 @@ class ExfatTest {
     mend(p, mended, before);
   }
 
+  /** A letter that no name has is told and stays: a new hash would only make it look right. */
+  @Test
+  void aNameThatNoSystemOpensGetsNoNewHash() throws IOException {
+    Path p = home.resolve("odd name");
+    Files.copy(card, p);
+    try (FileMedium m = FileMedium.openWritable(p)) {
+      Damaged d = new Damaged(m, open(m));
+      d.inSet(OTHER, 64 + 2, ':');
+      ExfatVolume v = open(m);
+      assertThat(v.check())
+          .extracting(Finding::what)
+          .anyMatch(w -> w.contains("has the character \":\": no system opens it"));
+      Mending plan = v.mending().orElseThrow();
+      assertThat(plan.changes()).noneMatch(c -> c.what().contains("hash"));
+      plan.apply(m);
+      assertThat(open(m).check()).extracting(Finding::what).anyMatch(w -> w.contains("no system"));
+    }
+  }
+
   private static void mend(Path p, Path mended, Map<String, String> before) throws IOException {
     Files.copy(p, mended, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
     try (FileMedium from = FileMedium.open(p);
