@@ -2,6 +2,7 @@ package lanternshed.core.volume.cpm;
 
 import java.util.Optional;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MediumException;
 import lanternshed.core.volume.Node;
 import lanternshed.core.volume.VolumeException;
 
@@ -14,8 +15,10 @@ import lanternshed.core.volume.VolumeException;
  * @param disagree texts that are torn
  */
 record CpmEvidence(int agree, int disagree) {
-  private static final int MOST_FILES = 64;
-  private static final int MOST_BYTES = 256 << 10;
+  static final CpmEvidence NONE = new CpmEvidence(0, 0);
+
+  private static final int MOST_FILES = 32;
+  private static final int MOST_BYTES = 64 << 10;
   private static final int END_OF_TEXT = 0x1A;
   private static final int MOST_SECTOR = 512;
 
@@ -28,7 +31,7 @@ record CpmEvidence(int agree, int disagree) {
     try {
       v = new CpmVolume(m, l, Optional.empty(), false);
     } catch (VolumeException e) {
-      return new CpmEvidence(0, 0);
+      return NONE;
     }
     int agree = 0;
     int disagree = 0;
@@ -56,7 +59,8 @@ record CpmEvidence(int agree, int disagree) {
             at[0] += length;
           });
       return out;
-    } catch (VolumeException e) {
+    } catch (VolumeException | MediumException e) {
+      // What does not come whole says nothing of the order in which it lies.
       return new byte[0];
     }
   }

@@ -112,7 +112,9 @@ final class CpmWizard {
       if (equal && !told && equals.size() < MOST_EQUALS) equals.add(s);
     }
     Map<Score, CpmEvidence> content = new LinkedHashMap<>();
-    for (Score s : equals) content.put(s, CpmEvidence.of(m, s.set()));
+    // A drive that fails is asked for no more than it must: of a card with one answer, no content.
+    boolean ask = equals.size() > 1 || m.bytes() <= MOST_DISK;
+    for (Score s : equals) content.put(s, ask ? CpmEvidence.of(m, s.set()) : CpmEvidence.NONE);
     Score best = top;
     for (Score s : equals) if (better(content.get(s), content.get(best))) best = s;
     List<CpmLayout> others = new ArrayList<>();
