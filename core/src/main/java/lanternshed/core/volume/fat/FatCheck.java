@@ -120,6 +120,14 @@ final class FatCheck {
               table.get(0) & 0xFF, layout.media()),
           "Early systems refuse such a volume; rebuild it.");
     }
+    int above = layout.kind().endMark() & ~0xFF;
+    if ((table.get(0) & 0xFF) == layout.media() && (table.get(0) & above) != above) {
+      wrong(
+          "FAT 1, entry 0",
+          String.format(
+              "The first entry is %X; above its media byte all bits are 1.", table.get(0)),
+          "General checks take the table for spoiled; a mended copy has it right.");
+    }
     int bits = layout.kind().bits();
     if (bits == 12) return;
     int clean = bits == 16 ? 0x8000 : 0x0800_0000;

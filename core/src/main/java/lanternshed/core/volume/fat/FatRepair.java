@@ -121,12 +121,14 @@ public final class FatRepair implements Mending {
       return;
     }
     int media = old.get(0);
-    if ((media & 0xFF) != layout.media()) {
-      media = media & ~0xFF | layout.media();
+    int above = layout.kind().endMark() & ~0xFF;
+    if ((media & 0xFF) != layout.media() || (media & above) != above) {
+      media = above | layout.media();
       change(
           "FAT, entry 0",
           String.format(
-              "The media byte of the first entry becomes %02X, as in the boot sector.",
+              "The media byte of the first entry becomes %02X, as in the boot sector, and the bits"
+                  + " above it 1.",
               layout.media()));
     }
     table.set(0, media);
