@@ -84,7 +84,7 @@ const SCHOOLS = [
           <p>
             <span class="text-lamp">▲</span> The shed keeps no image of what is on it:
             <strong>{{ c.unknown }}</strong>. It may be the only copy. Where somebody may need it,
-            take it in as the old medium of a job first.
+            keep it packed first, by the link below, and bring that in here.
           </p>
           <label class="mt-1.5 flex gap-2">
             <input v-model="nothingNeeded" type="checkbox" class="mt-1 h-5 w-5 shrink-0" />

@@ -116,7 +116,11 @@ class Readers {
     return String.join(
         "; ",
         s.volumes().stream()
-            .map(v -> (v.kind() + " " + v.label()).strip() + ", " + v.files() + " files")
+            .map(
+                v ->
+                    (v.kind() + " " + v.label()).strip()
+                        + ", "
+                        + Say.plural(v.files(), "file", "files"))
             .toList());
   }
 

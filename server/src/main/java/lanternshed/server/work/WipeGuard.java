@@ -116,7 +116,7 @@ class WipeGuard {
                       + " ("
                       + there
                       + "), so it may be the only copy. Look at it and say that nothing on it is"
-                      + " needed, or take it in as the old medium of a job first.");
+                      + " needed; or keep what is on it, packed, and bring that in first.");
             });
   }
 
