@@ -11,7 +11,7 @@ class KilledTest {
 
   @Test
   void aRescueAndAWriteGoOnAfterTheServerWasKilled() {
-    try (TestShed shed = new TestShed(true, 1)) {
+    try (TestShed shed = new TestShed(true, 4)) {
       long id = find(shed, "Corvane KD-3");
       long rescue = shed.post("/api/jobs/" + id + "/rescue", Map.of()).json().get("id").asLong();
       long whole = shed.work(rescue).get("total").asLong();

@@ -65,7 +65,7 @@ public final class Shed implements Runnable {
     if (io instanceof NoSuchFileException f) {
       return "There is no file " + f.getFile() + ", or no folder for it.";
     }
-    if (io instanceof FileSystemException f) {
+    if (io instanceof FileSystemException f && f.getReason() != null) {
       return "The file " + f.getFile() + " cannot be used: " + f.getReason() + ".";
     }
     if (io != null) return "The disk does not do that: " + io.getMessage() + ".";
