@@ -271,6 +271,13 @@ abstract class RealCards {
             .asString();
     run("blockdev", "--flushbufs", node);
     assertThat(run("sha256sum", node)).startsWith(digest);
+    String unknown = "/api/media/" + small + "/wipe";
+    assertThat(shed.get(unknown).json().get("unknown").asString()).as("just wiped").isEmpty();
+    run("losetup", "-d", node);
+    run("losetup", node, folder.resolve("card2.img").toString());
+    assertThat(shed.get(unknown).json().get("unknown").asString())
+        .as("it was out: somebody may have written on it")
+        .isNotEmpty();
   }
 
   /**

@@ -285,15 +285,15 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
     try (FileMedium outer = ImageFile.open(file)) {
-      Medium m = inside(outer, in);
-      Got got = layout == null ? got(m, under, to, number) : got(given(m, layout), under, to);
+      List<Volumes.Opened> volumes = meant(inside(outer, in), under, number, layout);
+      Got got = got(volumes, under, to);
       if (json) Output.json(Output.of(spec), got);
       else {
         Output.of(spec)
             .println(Say.plural(got.files(), "file", "files") + ", " + Say.bytes(got.bytes()));
         got.notWhole().forEach(n -> Output.of(spec).println("not whole: " + n));
       }
-      boolean guess = layout == null && Volumes.all(m).stream().anyMatch(o -> guessed(o.volume()));
+      boolean guess = volumes.stream().filter(o -> guessed(o.volume())).count() > 0;
       return got.notWhole().isEmpty() && !guess ? Shed.CLEAN : Shed.FINDINGS;
     } catch (IOException e) {
       throw new ShedException("What was asked for cannot be written: " + e.getMessage() + ".", e);
@@ -332,21 +332,26 @@ final class ImageCommand extends EditCommands implements Runnable {
     return Inside.open(Catalogue.drive(outer).orElse(outer), in == null ? List.of() : in);
   }
 
-  private static Got got(Medium m, String under, Path to, int number) throws IOException {
+  /** Those that are meant: all of them where everything is asked for, else one. */
+  private static List<Volumes.Opened> meant(Medium m, String under, int number, String layout) {
+    if (layout != null || !under.isEmpty() || number != 0)
+      return List.of(opened(m, number, layout));
     List<Volumes.Opened> all = Volumes.all(m);
-    if (under.isEmpty() && number == 0 && all.size() > 1) {
-      long files = 0;
-      long bytes = 0;
-      List<String> notWhole = new ArrayList<>();
-      for (Volumes.Opened o : all) {
-        Got one = folder(o.volume(), "", to.resolve("volume-" + o.number()));
-        files += one.files();
-        bytes += one.bytes();
-        one.notWhole().forEach(n -> notWhole.add("volume " + o.number() + ": " + n));
-      }
-      return new Got(files, bytes, notWhole);
+    return all.size() > 1 ? all : List.of(Volumes.find(m, number));
+  }
+
+  private static Got got(List<Volumes.Opened> volumes, String under, Path to) throws IOException {
+    if (volumes.size() == 1) return got(volumes.get(0).volume(), under, to);
+    long files = 0;
+    long bytes = 0;
+    List<String> notWhole = new ArrayList<>();
+    for (Volumes.Opened o : volumes) {
+      Got one = folder(o.volume(), "", to.resolve("volume-" + o.number()));
+      files += one.files();
+      bytes += one.bytes();
+      one.notWhole().forEach(n -> notWhole.add("volume " + o.number() + ": " + n));
     }
-    return got(Volumes.find(m, number).volume(), under, to);
+    return new Got(files, bytes, notWhole);
   }
 
   private static Got got(Volume v, String under, Path to) throws IOException {

@@ -286,14 +286,19 @@ public class MediaService {
    *     kept, where it was wiped, and where nothing was ever written on a stand-in
    */
   public Optional<String> unknown(MediumEntity m, Predicate<Long> kept) {
-    boolean known =
-        !m.isCard() || m.overwritten().isPresent() || m.holdsImage().filter(kept).isPresent();
+    boolean known = !m.isCard() || wiped(m) || m.holdsImage().filter(kept).isPresent();
     if (known || !m.real() && shelf.untouched(m.file(), m.created())) return Optional.empty();
     if (m.real()) return Optional.of(readers.on(m.node()));
     try (Medium card = open(m, Pace.counted())) {
       String there = Readers.volumes(Surveyor.survey(card));
       return Optional.of(there.isEmpty() ? "nothing that is known" : there);
     }
+  }
+
+  /** A real card that was out of its reader since may hold what somebody wrote elsewhere. */
+  private boolean wiped(MediumEntity m) {
+    boolean same = !m.real() || m.insertion().equals(readers.insertion(m));
+    return m.overwritten().isPresent() && same;
   }
 
   /** What is typed before a card is written over: the end of its serial, or what is on it. */

@@ -59,13 +59,14 @@ class WipeGuard {
 
   WipeCheck check(MediumEntity m) {
     List<ImageEntity> kept = images(m);
+    List<String> refusals = refusals(m);
     return new WipeCheck(
         m.id(),
         guard.described(m),
         guard.hint(m),
         guard.letters(m),
-        refusals(m),
-        unknown(m).orElse(""),
+        refusals,
+        refusals.isEmpty() ? unknown(m).orElse("") : "",
         warnings(m),
         kept.stream().map(ImageEntity::name).distinct().toList());
   }
