@@ -14,12 +14,16 @@ import org.junit.jupiter.api.BeforeAll;
 /** A shed with the demonstration, a browser, and the words of a person's way through it. */
 abstract class Journey {
   private static final Path SHOTS = Path.of("../docs/screenshots");
+
+  /** How much faster than their own time stand-ins are; as the program has it. */
+  static final int PACE = 10;
+
   static TestShed shed;
   static Browser browser;
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(true, 5);
+    shed = new TestShed(true, PACE);
     browser = new Browser();
   }
 

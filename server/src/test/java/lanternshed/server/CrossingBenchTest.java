@@ -13,7 +13,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -26,12 +25,7 @@ class CrossingBenchTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(false, 0);
-  }
-
-  @AfterAll
-  static void stop() {
-    shed.close();
+    shed = TestShed.shared();
   }
 
   private static String begin(long image, int volume, String disk) {

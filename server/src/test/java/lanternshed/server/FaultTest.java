@@ -7,7 +7,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -18,12 +17,7 @@ class FaultTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(false, 0);
-  }
-
-  @AfterAll
-  static void stop() {
-    shed.close();
+    shed = TestShed.shared();
   }
 
   private static String open(String profile) {

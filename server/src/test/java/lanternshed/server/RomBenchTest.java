@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import lanternshed.core.measure.Sha256;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -21,12 +20,7 @@ class RomBenchTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(false, 0);
-  }
-
-  @AfterAll
-  static void stop() {
-    shed.close();
+    shed = TestShed.shared();
   }
 
   /** An option ROM of 2 KiB that returns at once, with noise behind, its sum as it comes. */

@@ -52,6 +52,20 @@ public final class TestShed implements AutoCloseable {
     }
   }
 
+  private static TestShed shared;
+
+  /**
+   * An empty shed that the classes of a process use one after the other: for those that know what
+   * they made by its number, and stop nothing.
+   */
+  static synchronized TestShed shared() {
+    if (shared == null) {
+      shared = new TestShed(false, 0);
+      Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
+    }
+    return shared;
+  }
+
   public TestShed(boolean demo, int pace) {
     this(demo, pace, Map.of());
   }

@@ -26,7 +26,6 @@ import lanternshed.core.table.mbr.MbrWriter;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.fat.FatMaker;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -43,12 +42,7 @@ class WholeJobTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(false, 0);
-  }
-
-  @AfterAll
-  static void stop() {
-    shed.close();
+    shed = TestShed.shared();
   }
 
   /** A small drive that starts, with a few files. */

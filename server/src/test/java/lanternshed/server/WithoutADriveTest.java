@@ -13,7 +13,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -26,12 +25,7 @@ class WithoutADriveTest {
 
   @BeforeAll
   static void start() {
-    shed = new TestShed(false, 0);
-  }
-
-  @AfterAll
-  static void stop() {
-    shed.close();
+    shed = TestShed.shared();
   }
 
   private static long open(String profile, String from, long image) {
