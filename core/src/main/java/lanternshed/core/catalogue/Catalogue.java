@@ -39,7 +39,6 @@ import lanternshed.core.volume.Filesystem;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Recognised;
-import lanternshed.core.volume.Volume;
 import lanternshed.core.volume.VolumeException;
 import lanternshed.core.volume.cpm.Cpm;
 import lanternshed.core.volume.exfat.Exfat;
@@ -156,13 +155,13 @@ public final class Catalogue {
   }
 
   /**
-   * The volume on a whole medium by somebody's own figures.
+   * What is on a whole medium by somebody's own figures.
    *
    * @param key of a filesystem that writes no mark of its own, "cpm"
    * @param figures as {@link Filesystem#layout} takes them
    * @throws ShedException where there is no such filesystem, or its figures make no sense
    */
-  public static Volume laidOut(String key, Medium m, String figures) {
+  static Recognised laidOut(String key, Medium m, String figures) {
     Filesystem f =
         FILESYSTEMS.stream()
             .filter(x -> x.key().equals(key))
@@ -170,7 +169,7 @@ public final class Catalogue {
             .orElseThrow(() -> new ShedException("There is no filesystem \"" + key + "\" here."));
     Hint hint = new Hint(true, "", 0, true, Optional.of(f.layout(m, figures)));
     return f.recognise(m, hint)
-        .flatMap(Recognised::volume)
+        .filter(r -> r.volume().isPresent())
         .orElseThrow(() -> new ShedException("By these figures there is no volume."));
   }
 

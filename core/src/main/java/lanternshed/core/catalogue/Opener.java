@@ -66,6 +66,7 @@ public final class Opener {
   /** Opens of a medium only those entries of its table that are wanted. */
   public static Opened open(Medium m, Predicate<TableEntry> wanted) {
     if (m.sectors() == 0) return new Opened(Optional.empty(), List.of(), List.of());
+    if (m instanceof LaidOutMedium told) return told.opened();
     List<Table> tables = tables(m);
     Optional<Recognised> bare = bare(m, tables);
     if (bare.isPresent() || tables.isEmpty()) {

@@ -2,16 +2,20 @@ package lanternshed.core.cli;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.Optional;
+import lanternshed.core.catalogue.LaidOutMedium;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.Sink;
+import lanternshed.core.volume.Volume;
 import lanternshed.core.work.Edit;
 import lanternshed.core.work.Edit.Change;
 import lanternshed.core.work.Marks;
@@ -27,6 +31,10 @@ import picocli.CommandLine.Spec;
 abstract class EditCommands {
   @Spec protected CommandSpec spec;
 
+  static final String LAYOUT =
+      "how the whole medium lies where nothing on it says so: cpm:offset=4096,block=2048,entries=64,"
+          + "sector=512,track=9,skew=3";
+
   private static final String COPY = "the changed copy; the image itself stays as it is";
 
   @Command(description = "Puts a file on a volume, or in place of one, on a copy of its image.")
@@ -35,11 +43,16 @@ abstract class EditCommands {
       @Parameters(paramLabel = "FILE") Path file,
       @Parameters(paramLabel = "PATH", description = "where it goes on the volume") String path,
       @Option(names = "--to", required = true, description = COPY) Path to,
-      @Option(names = "--volume", defaultValue = "0") int number)
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--layout", description = LAYOUT) String layout)
       throws IOException {
     int stamp = Stamp.of(Files.getLastModifiedTime(file).toInstant());
     return edit(
-        image, to, number, new Change.Put(path, Files.size(file), stamp, s -> copy(file, s)));
+        image,
+        layout,
+        to,
+        number,
+        new Change.Put(path, Files.size(file), stamp, s -> copy(file, s)));
   }
 
   @Command(description = "Makes a folder on a copy of an image.")
@@ -47,8 +60,9 @@ abstract class EditCommands {
       @Parameters(paramLabel = "IMAGE") Path image,
       @Parameters(paramLabel = "PATH") String path,
       @Option(names = "--to", required = true, description = COPY) Path to,
-      @Option(names = "--volume", defaultValue = "0") int number) {
-    return edit(image, to, number, new Change.MakeFolder(path, Stamp.NONE));
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--layout", description = LAYOUT) String layout) {
+    return edit(image, layout, to, number, new Change.MakeFolder(path, Stamp.NONE));
   }
 
   @Command(description = "Removes a file, or a folder with all in it, on a copy of an image.")
@@ -56,8 +70,9 @@ abstract class EditCommands {
       @Parameters(paramLabel = "IMAGE") Path image,
       @Parameters(paramLabel = "PATH") String path,
       @Option(names = "--to", required = true, description = COPY) Path to,
-      @Option(names = "--volume", defaultValue = "0") int number) {
-    return edit(image, to, number, new Change.Remove(path));
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--layout", description = LAYOUT) String layout) {
+    return edit(image, layout, to, number, new Change.Remove(path));
   }
 
   @Command(description = "Gives a file or folder another name or place on a copy of an image.")
@@ -66,8 +81,9 @@ abstract class EditCommands {
       @Parameters(paramLabel = "FROM") String from,
       @Parameters(paramLabel = "PATH") String path,
       @Option(names = "--to", required = true, description = COPY) Path to,
-      @Option(names = "--volume", defaultValue = "0") int number) {
-    return edit(image, to, number, new Change.Move(from, path));
+      @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--layout", description = LAYOUT) String layout) {
+    return edit(image, layout, to, number, new Change.Move(from, path));
   }
 
   @Command(description = "Sets marks and time of a file or folder on a copy of an image.")
@@ -76,25 +92,51 @@ abstract class EditCommands {
       @Parameters(paramLabel = "PATH") String path,
       @Option(names = "--to", required = true, description = COPY) Path to,
       @Option(names = "--volume", defaultValue = "0") int number,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--marks", description = "those of rhsa that it gets; '' for none")
           String marks,
       @Option(names = "--time", description = "1994-03-01T10:20:00") String time) {
     Optional<Integer> stamp = Optional.ofNullable(time).map(EditCommands::stamp);
     Optional<Integer> bits = Optional.ofNullable(marks).map(Marks::of);
-    return edit(image, to, number, new Change.Set(path, bits, stamp));
+    return edit(image, layout, to, number, new Change.Set(path, bits, stamp));
   }
 
-  private int edit(Path image, Path to, int number, Change change) {
-    try (FileMedium from = ImageFile.open(image)) {
-      int volume = Volumes.find(from, number).number();
+  /** The medium as somebody says that it lies; as it is where nobody says it. */
+  static Medium told(Medium m, String layout) {
+    return layout == null ? m : new LaidOutMedium(m, layout);
+  }
+
+  private int edit(Path image, String layout, Path to, int number, Change change) {
+    try (FileMedium file = ImageFile.open(image);
+        Medium from = told(file, layout)) {
+      Volumes.Opened found = Volumes.find(from, number);
+      // Laid down anew, files that a wrong guess tears would be lost.
+      if (guessed(found.volume())) {
+        throw new ShedException(
+            "Nothing was changed. Look into a file whose content you know (image get --layout), and"
+                + " say then how the volume lies.");
+      }
+      int volume = found.number();
       int[] entries = new int[1];
       HalfFile.like(
-          from,
+          file,
           to,
           copy -> entries[0] = Edit.make(from, volume, List.of(change), copy, Progress.NONE));
       Output.of(spec).println("Changed and checked: " + entries[0] + " files and folders.");
       return Shed.CLEAN;
     }
+  }
+
+  /** Says on the side, where work goes on or is refused, that a volume rests on a guess. */
+  final boolean guessed(Volume v) {
+    if (!v.unproved()) return false;
+    PrintWriter err = spec.commandLine().getErr();
+    err.println(
+        "How this volume lies is a guess, and its files are unproved; give the figures by --layout"
+            + " (cpm: and then the figures).");
+    v.inferred()
+        .ifPresent(s -> s.lines().forEach(l -> err.println("  " + l.label() + ": " + l.text())));
+    return true;
   }
 
   private static void copy(Path file, Sink sink) {

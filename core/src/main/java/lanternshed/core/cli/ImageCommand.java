@@ -96,19 +96,20 @@ final class ImageCommand extends EditCommands implements Runnable {
   int inspect(
       @Parameters(paramLabel = "IMAGE") Path file,
       @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = ImageFile.open(file)) {
-      Survey s = survey(m, in);
+      Survey s = survey(m, in, layout);
       if (json) Output.json(out, inspected(s));
       else print(out, s);
       return exit(s);
     }
   }
 
-  private static Survey survey(FileMedium m, List<String> in) {
+  private static Survey survey(FileMedium m, List<String> in, String layout) {
     Medium inside = inside(m, in);
-    Survey s = Surveyor.survey(inside);
+    Survey s = Surveyor.survey(told(inside, layout));
     return inside == m ? s.withTail(m.tailBytes()) : s;
   }
 
@@ -217,7 +218,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = ImageFile.open(file)) {
-      Volumes.Opened v = opened(inside(m, in), number, layout);
+      Volumes.Opened v = Volumes.find(told(inside(m, in), layout), number);
       List<Row> rows = v.volume().all().stream().map(ImageCommand::row).toList();
       if (json)
         Output.json(out, new Listed(v.number(), v.volume().kind(), v.volume().label(), rows));
@@ -285,7 +286,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Option(names = "--json") boolean json) {
     String under = path.replaceAll("^/+|/+$", "");
     try (FileMedium outer = ImageFile.open(file)) {
-      List<Volumes.Opened> volumes = meant(inside(outer, in), under, number, layout);
+      List<Volumes.Opened> volumes = meant(told(inside(outer, in), layout), under, number);
       Got got = got(volumes, under, to);
       if (json) Output.json(Output.of(spec), got);
       else {
@@ -300,30 +301,6 @@ final class ImageCommand extends EditCommands implements Runnable {
     }
   }
 
-  private static final String LAYOUT =
-      "how the whole medium lies where nothing on it says so: cpm:offset=4096,block=2048,entries=64,"
-          + "sector=512,track=9,skew=3";
-
-  private static Volumes.Opened opened(Medium m, int number, String layout) {
-    return layout == null ? Volumes.find(m, number) : new Volumes.Opened(0, 0, given(m, layout));
-  }
-
-  private static Volume given(Medium m, String layout) {
-    String[] kind = layout.split(":", 2);
-    return Catalogue.laidOut(kind[0], m, kind.length > 1 ? kind[1] : "");
-  }
-
-  /** Says on the side, where a list or a file goes on, that it rests on a guess. */
-  private boolean guessed(Volume v) {
-    if (!v.unproved()) return false;
-    PrintWriter err = spec.commandLine().getErr();
-    err.println(
-        "How this volume lies is a guess, and its files are unproved; give the figures by --layout.");
-    v.inferred()
-        .ifPresent(s -> s.lines().forEach(l -> err.println("  " + l.label() + ": " + l.text())));
-    return true;
-  }
-
   private static final String IN =
       "a file inside that is an image itself, 1/DRIVE1.IMG; again for one inside that";
 
@@ -333,9 +310,8 @@ final class ImageCommand extends EditCommands implements Runnable {
   }
 
   /** Those that are meant: all of them where everything is asked for, else one. */
-  private static List<Volumes.Opened> meant(Medium m, String under, int number, String layout) {
-    if (layout != null || !under.isEmpty() || number != 0)
-      return List.of(opened(m, number, layout));
+  private static List<Volumes.Opened> meant(Medium m, String under, int number) {
+    if (!under.isEmpty() || number != 0) return List.of(Volumes.find(m, number));
     List<Volumes.Opened> all = Volumes.all(m);
     return all.size() > 1 ? all : List.of(Volumes.find(m, number));
   }
@@ -407,10 +383,11 @@ final class ImageCommand extends EditCommands implements Runnable {
   int check(
       @Parameters(paramLabel = "IMAGE") Path file,
       @Option(names = "--in", description = IN) List<String> in,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--json") boolean json) {
     PrintWriter out = Output.of(spec);
     try (FileMedium m = ImageFile.open(file)) {
-      Survey s = survey(m, in);
+      Survey s = survey(m, in, layout);
       int exit = exit(s);
       if (json) Output.json(out, new Checked(exit == 0, Output.Said.of(s.allFindings())));
       else {

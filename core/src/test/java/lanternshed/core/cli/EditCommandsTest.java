@@ -8,6 +8,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.catalogue.Catalogue;
@@ -80,6 +82,40 @@ class EditCommandsTest {
 
   private Path out(int n) {
     return home.resolve("out" + n);
+  }
+
+  /** Laid down anew, files that a wrong guess tears would be lost; the figures are asked for. */
+  @Test
+  void aVolumeWhoseLayoutIsAGuessIsChangedOnlyByItsFigures() throws Exception {
+    FileSet files = new FileSet();
+    Random r = new Random(7);
+    byte[][] content = new byte[6][];
+    for (int i = 0; i < content.length; i++) {
+      byte[] b = content[i] = new byte[3000 + 2000 * i];
+      r.nextBytes(b);
+      files.file("LOG" + i + ".DAT", b.length, 0, 0, s -> s.take(b, 0, b.length));
+    }
+    Maker maker = Catalogue.maker("CP/M 2.2");
+    MemoryMedium m = new MemoryMedium(1440);
+    Maker.Wish wish = new Maker.Wish(Optional.of("CP/M 2.2"), 1440, 0, 2048, 0, G, "", 0, false, 0);
+    maker.write(maker.layout(wish), files, m, new byte[0], (p, n) -> {});
+    Path image = home.resolve("guess.img");
+    Samples.toFile(m, image);
+    String to = home.resolve("out.img").toString();
+    String said = shed("image", "rm", "" + image, "LOG0.DAT", "--to", to);
+    assertThat(said).contains("is a guess", "Nothing was changed");
+    assertThat(Path.of(to)).doesNotExist();
+    // What it says can be given back to it.
+    String figures = said.replaceAll("(?s).*as figures: (\\S+).*", "cpm:$1");
+    shed("image", "rm", "" + image, "LOG0.DAT", "--to", to, "--layout", figures);
+    Path got = home.resolve("got");
+    assertThat(shed("image", "get", to, "/", "" + got, "--layout", figures)).contains("5 files");
+    for (int i = 1; i < content.length; i++) {
+      byte[] back = Files.readAllBytes(got.resolve("LOG" + i + ".DAT"));
+      assertThat(Arrays.copyOf(back, content[i].length)).isEqualTo(content[i]);
+    }
+    assertThat(shed("image", "check", to, "--layout", figures)).contains("Clean");
+    assertThat(shed("image", "check", to)).contains("is a guess");
   }
 
   private static String shed(String... args) {

@@ -127,8 +127,8 @@ record CpmLayout(
 
   /** As {@link #of} takes it. */
   String figures() {
-    String out = "offset=" + offset + " block=" + block + " entries=" + entries;
-    return skewed() ? out + " sector=" + sectorBytes + " track=" + perTrack + " skew=" + skew : out;
+    String out = "offset=" + offset + ",block=" + block + ",entries=" + entries;
+    return skewed() ? out + ",sector=" + sectorBytes + ",track=" + perTrack + ",skew=" + skew : out;
   }
 
   /** Whether block numbers have two bytes (C-2). */

@@ -11,14 +11,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import lanternshed.core.Samples;
-import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.LaidOutMedium;
 import lanternshed.core.catalogue.Opener;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.SmallDisks;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Hint;
 import lanternshed.core.volume.Maker;
@@ -268,7 +270,11 @@ class CpmTest {
         .anyMatch(f -> f.weight() == Finding.Weight.WRONG && f.what().contains("is a guess"));
     // By the right figures every file comes; what a person says is no guess.
     String figures = "offset=32768,block=4096,sector=512,track=16,skew=2,entries=" + l.entries();
-    assertFiles(Catalogue.laidOut("cpm", m, figures), content);
+    assertFiles(laidOut(m, figures), content);
+  }
+
+  private static Volume laidOut(Medium m, String figures) {
+    return Volumes.find(new LaidOutMedium(m, "cpm:" + figures), 0).volume();
   }
 
   private static Map<String, byte[]> texts(FileSet into, int count, int least, Random r) {
@@ -341,7 +347,7 @@ class CpmTest {
         System.arraycopy(used, at, disk, (int) p.sector() * 512 + p.skip(), sector);
       }
       MemoryMedium m = MemoryMedium.of(disk);
-      assertFiles(Catalogue.laidOut("cpm", m, given.figures()), content);
+      assertFiles(laidOut(m, given.figures()), content);
       Optional<Volume> v =
           new Cpm()
               .recognise(m, Hint.NO_TABLE)
