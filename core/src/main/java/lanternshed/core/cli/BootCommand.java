@@ -3,8 +3,10 @@ package lanternshed.core.cli;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import lanternshed.core.boot.Around;
+import lanternshed.core.boot.BootPath;
 import lanternshed.core.boot.Keys;
 import lanternshed.core.boot.Rehearsal;
+import lanternshed.core.catalogue.Opener;
 import lanternshed.core.cpu.Level;
 import lanternshed.core.family.Families;
 import lanternshed.core.family.Family;
@@ -31,6 +33,11 @@ import picocli.CommandLine.Spec;
     description = "Runs the start of an image. Exit 0: its loader is entered; 1: it is not.",
     mixinStandardHelpOptions = true)
 final class BootCommand implements java.util.concurrent.Callable<Integer> {
+  /** The disk calls pass the head in 8 bits and the sector in 6 (G-1). */
+  private static final int MOST_HEADS = 256;
+
+  private static final int MOST_TRACK = 63;
+
   @Spec private CommandSpec spec;
 
   @Parameters(paramLabel = "IMAGE")
@@ -90,7 +97,7 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
       Rehearsal r =
           family
               .boot()
-              .flatMap(b -> b.rehearse(active < 0 ? m : b.marked(m, active), meets, places::at))
+              .flatMap(b -> b.rehearse(marked(b, m), meets, places::at))
               .orElseThrow(
                   () -> new ShedException("The start of " + profile.name() + " is not run here."));
       PrintWriter out = Output.of(spec);
@@ -100,9 +107,35 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
     }
   }
 
+  /** An entry that holds something, which is started as if it alone had the mark. */
+  private Medium marked(BootPath path, Medium m) {
+    if (active < 0) return m;
+    boolean holds =
+        active == 0
+            || Opener.open(m).table().stream()
+                .flatMap(t -> t.reading().volumes().stream())
+                .anyMatch(e -> e.number() == active);
+    if (!holds) {
+      throw new ShedException(
+          "Entry " + active + " of the table is empty; there is nothing in it to start.");
+    }
+    return path.marked(m, active);
+  }
+
   /** What this machine shows, but for what was asked for. */
   private Around changed(Around usual, long total) {
     Around a = usual.typed(Keys.of(keys), past);
+    if (heads == 0 != (sectors == 0)) {
+      throw new ShedException("Heads and sectors a track are given together.");
+    }
+    if (heads < 0 || heads > MOST_HEADS || sectors < 0 || sectors > MOST_TRACK) {
+      throw new ShedException(
+          "A firmware shows 1 to 256 heads and 1 to 63 sectors a track, not "
+              + heads
+              + " and "
+              + sectors
+              + ".");
+    }
     if (processor != null) a = a.on(processor);
     return heads > 0 && sectors > 0 ? a.under(Geometry.called(total, heads, sectors)) : a;
   }

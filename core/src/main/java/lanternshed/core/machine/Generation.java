@@ -21,6 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param table name of the scheme that divides its cards, where it is not its family's usual one
  * @param mostLogicalSectors how many logical sectors it counts, where sectors grow with the volume
  *     (P-21); 0 where they do not
+ * @param toolsMostClusters how many clusters its own checking tools take; 0 where they take all
  * @param needs numbers that it asks of the machine (H-17)
  */
 public record Generation(
@@ -34,6 +35,7 @@ public record Generation(
     Ceiling ceiling,
     String table,
     long mostLogicalSectors,
+    long toolsMostClusters,
     List<Profile.Need> needs) {
 
   /** A kind of volume by its published name, from so many sectors on. */

@@ -69,6 +69,10 @@ final class Layouter {
       long table = logical ? grid.upToEnd(from) : 0;
       boolean flash = s.request().school() == School.FLASH;
       long start = grid.start(from, table, flash, s.pegs().reach());
+      if (w.end() != 0 && w.end() <= start) {
+        said.add(endsBefore(w, start));
+        break;
+      }
       long end = snap(start, w);
       if (end - start < LEAST_VOLUME) {
         said.add(nothingLeft(w, start));
@@ -286,6 +290,22 @@ final class Layouter {
             .line(">", "volumes with a name", most)
             .because("The system has no name for more.")
             .lift(most == 1 ? "a system that names more" : "fewer, larger volumes")
+            .done());
+  }
+
+  private static Plan.Verdict endsBefore(PlanRequest.Wish w, long start) {
+    return Plan.Verdict.stops(
+        "P-2",
+        w.label()
+            + " is to end at sector "
+            + Say.count(w.end())
+            + ", and would start at "
+            + Say.count(start)
+            + ", behind the volume before it: give it a later end.",
+        Sum.of("P-2", "Room of " + w.label())
+            .sectors("", "where it is to end", w.end())
+            .sectors("≤", "where it would start", start)
+            .because("Volumes follow each other; one that ends before it starts holds nothing.")
             .done());
   }
 

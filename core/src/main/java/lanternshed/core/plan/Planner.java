@@ -25,6 +25,7 @@ public final class Planner {
           new LeftoverRule(),
           new ReachRule(),
           new VolumePegRule(),
+          new SystemToolsRule(),
           new LettersRule(),
           new TypeCodeRule(),
           new CardRule(),

@@ -68,6 +68,11 @@ public abstract class SmallVolume implements Volume {
   }
 
   @Override
+  public int marks() {
+    return 0x01;
+  }
+
+  @Override
   public boolean keepsTimes() {
     return false;
   }

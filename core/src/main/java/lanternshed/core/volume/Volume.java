@@ -118,6 +118,11 @@ public interface Volume {
     return false;
   }
 
+  /** Those of the marks read-only 01, hidden 02, system 04, archive 20 that its files have. */
+  default int marks() {
+    return 0x27;
+  }
+
   /** Whether it keeps a time of each entry. */
   default boolean keepsTimes() {
     return true;

@@ -389,6 +389,20 @@ public final class Edit {
 
   private void set(Change.Set s) {
     Entry e = there(s.path());
+    int foreign = s.marks().orElse(0) & ~volume.marks();
+    if (foreign != 0) {
+      throw new ShedException(
+          "Files of "
+              + volume.kind()
+              + " have no mark "
+              + Marks.letters(foreign)
+              + "; those that they have are "
+              + Marks.letters(volume.marks())
+              + ".");
+    }
+    if (s.stamp().isPresent() && !volume.keepsTimes()) {
+      throw new ShedException("Files of " + volume.kind() + " have no time.");
+    }
     touched.add(e.path());
     keep(
         new Entry(

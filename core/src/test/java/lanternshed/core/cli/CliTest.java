@@ -214,7 +214,10 @@ class CliTest {
       {0, "--second", image},
       {0, "--keys", "F8 3 Enter"},
       {0, "--past"},
-      {2, "--keys", "F11"}
+      {2, "--keys", "F11"},
+      {2, "--heads", 4},
+      {2, "--heads", 4, "--sectors", 99},
+      {2, "--active", 3}
     };
     for (Object[] a : asked) {
       List<Object> words = new ArrayList<>(List.of(plain));

@@ -78,6 +78,32 @@ class PlannerTest {
     assertThat(p.buildable()).isTrue();
   }
 
+  /** No end is made up: one that lies before its volume's start stops the plan (P-2). */
+  @Test
+  void aVolumeThatWouldEndBeforeItStartsIsToldAndNotLaidOutSmall() {
+    for (long end : new long[] {-5, 1, 204_000}) {
+      Wish first = new Wish("A", 205_632, 0, -1);
+      Plan p =
+          plan("controller-pc", "dos-5", EIGHT, School.MACHINE, first, new Wish("B", end, 0, -1));
+      assertThat(p.buildable()).as("" + end).isFalse();
+      assertThat(p.volumes()).hasSize(1);
+      assertThat(p.verdicts())
+          .anyMatch(v -> v.rule().equals("P-2") && v.text().contains("B is to end at"));
+    }
+  }
+
+  /** What mounts a volume need not be able to check it. */
+  @Test
+  void aVolumeOfMoreClustersThanTheSystemsOwnToolsTakeIsWarnedOf() {
+    for (long end : new long[] {4_150_000, 4_400_000}) {
+      Plan p = plan("pc-late90s", "w95-2", EIGHT, School.MACHINE, new Wish("BIG", end, 512, -1));
+      boolean more = p.volumes().get(0).clusters() > 4_177_920;
+      assertThat(more).isEqualTo(end > 4_200_000);
+      assertThat(p.verdicts().stream().anyMatch(v -> v.text().contains("own disk checker")))
+          .isEqualTo(more);
+    }
+  }
+
   /** Whatever card is in the drawer: what the planner proposes itself can be built. */
   @Test
   void everyProposalIsBuildableForEveryCardAndFamily() {

@@ -144,6 +144,9 @@ class EditTest {
     assertThat(v.label()).isEqualTo("Mill");
     assertThat(heron.attributes()).isEqualTo(0x21);
     assertThat(Arrays.copyOfRange(v.own(heron), 12, 17)).isEqualTo(Arrays.copyOfRange(own, 12, 17));
+    Change hidden = new Change.Set("Heron", Optional.of(0x02), Optional.empty());
+    assertThatThrownBy(() -> Edit.make(copy, 0, List.of(hidden), m, Progress.NONE))
+        .hasMessageContaining("have no mark h; those that they have are ra");
 
     FileSet logs = new FileSet();
     logs.folder("USER3", 0, 0);
@@ -257,5 +260,24 @@ class EditTest {
       assertThatThrownBy(() -> Edit.make(m, 0, changes, target, Progress.NONE))
           .hasMessageContaining("not known here");
     }
+  }
+
+  /** The published bound of a folder, told before anything is laid down. */
+  @Test
+  void aFolderOfFatTakesAsManyEntriesAsItMayHaveAndNotOneMore() {
+    Maker maker = Catalogue.maker("FAT32");
+    Maker.Layout layout = maker.layout(Samples.wish("FAT32", 70_000, 512, G, 0, "", 0));
+    FileSet files = new FileSet();
+    files.folder("FULL", 0, 0);
+    for (int i = 0; i < 65_534; i++) Samples.file(files, "FULL/F" + i + ".PAT", 0, new byte[0]);
+    MemoryMedium m = new MemoryMedium(70_000);
+    maker.write(layout, files, m, new byte[0], (p, n) -> {});
+    Volume v = Volumes.find(m, 0).volume();
+    assertThat(v.check()).isEmpty();
+    assertThat(v.all()).hasSize(65_535);
+    List<Change> more = List.of(put("FULL/G.PAT", new byte[0]));
+    MemoryMedium copy = new MemoryMedium(70_000);
+    assertThatThrownBy(() -> Edit.make(m, 0, more, copy, Progress.NONE))
+        .hasMessageMatching("(?s)The folder FULL would have 65.537 entries.*at most 65.536.*");
   }
 }

@@ -15,10 +15,13 @@ public record PlanChoice(
     @NotNull @Size(max = 50) List<Long> drawer,
     @NotNull PlanRequest.Strategy strategy,
     @NotNull PlanRequest.School school,
-    @NotNull @Size(max = 24) List<PlanRequest.Wish> volumes,
+    @NotNull @Size(max = MOST_VOLUMES) List<PlanRequest.Wish> volumes,
     boolean keepBootCode,
     @Size(max = 100) List<CarriedImage> carried,
-    @Valid @Size(max = 24) List<BroughtDriver> drivers) {
+    @Valid @Size(max = MOST_VOLUMES) List<BroughtDriver> drivers) {
+
+  /** As many as the system with the most letters gives of one drive. */
+  private static final int MOST_VOLUMES = 30;
 
   /**
    * An image of the shelf that a carrier card holds as a file.

@@ -112,6 +112,11 @@ final class CpmVolume implements Volume {
   }
 
   @Override
+  public int marks() {
+    return 0x25;
+  }
+
+  @Override
   public boolean keepsTimes() {
     return false;
   }

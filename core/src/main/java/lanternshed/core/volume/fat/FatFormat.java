@@ -194,7 +194,7 @@ public final class FatFormat {
         "A "
             + kind
             + " volume of "
-            + Say.mib(w.sectors() * 512)
+            + Say.size(w.sectors() * 512)
             + (clusterBytes > 0 ? " with clusters of " + Say.size(clusterBytes) : "")
             + " is not possible: "
             + kind

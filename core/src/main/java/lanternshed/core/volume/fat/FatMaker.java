@@ -209,6 +209,8 @@ public final class FatMaker implements Maker {
     }
 
     private void needRoom() {
+      folderBound(files.root());
+      files.items().stream().filter(FileSet.Item::folder).forEach(this::folderBound);
       Fit fit = fit();
       if (fit.fits()) return;
       throw new VolumeException(
@@ -225,6 +227,20 @@ public final class FatMaker implements Maker {
                   + ", the volume has "
                   + Say.count(fit.there())
                   + ": make it larger or leave some out.");
+    }
+
+    /** A folder ends at 2 MiB, the bound of the published specification. */
+    private void folderBound(FileSet.Item folder) {
+      int entries = entriesOf(folder);
+      int most = FatVolume.MOST_FOLDER_BYTES / ENTRY;
+      if (entries <= most) return;
+      throw new VolumeException(
+          (folder == files.root() ? "The root folder" : "The folder " + folder.path())
+              + " would have "
+              + Say.count(entries)
+              + " entries; a folder of FAT holds at most "
+              + Say.count(most)
+              + ", and a long name takes one more for each thirteen characters: divide it.");
     }
 
     void write(Medium medium, byte[] code, Watch watch) {

@@ -143,6 +143,11 @@ final class FfsVolume implements Volume {
   }
 
   @Override
+  public int marks() {
+    return FfsBlock.MARKS;
+  }
+
+  @Override
   public List<Node> list(Node folder) {
     List<Node> out = new ArrayList<>();
     byte[] b = header(folder);
