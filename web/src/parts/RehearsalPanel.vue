@@ -22,7 +22,12 @@ watch(
 )
 const view = computed(() => wished.data.value)
 const run = computed(() => view.value?.run)
-const starts = computed(() => run.value?.ending === 'ENTERED')
+const verdict = computed(() => {
+  if (run.value?.ending === 'ENTERED') return { tone: 'text-moss', text: '✓ Its loader is entered' }
+  if (run.value?.ending === 'NOT_FOLLOWED')
+    return { tone: 'text-lamp', text: '▲ Followed so far, not further' }
+  return { tone: 'text-brick', text: '✕ Its loader is not entered' }
+})
 const changed = computed(() => Object.keys(wish.value).length > 0)
 const holds = computed(() => view.value?.links.every((l) => l.verdict !== 'BREAKS'))
 const at = ref(0)
@@ -45,8 +50,8 @@ watch(run, (r) => (at.value = r?.reads.length ?? 0), { immediate: true })
   >
     <div class="min-w-0">
       <div class="flex flex-wrap items-baseline justify-between gap-x-3">
-        <h2 v-if="run" class="head" :class="starts ? 'text-moss' : 'text-brick'">
-          {{ starts ? '✓ Its loader is entered' : '✕ Its loader is not entered' }}
+        <h2 v-if="run" class="head" :class="verdict.tone">
+          {{ verdict.text }}
         </h2>
         <h2 v-else class="head" :class="holds ? '' : 'text-brick'">
           {{ holds ? '○ No link of its start breaks' : '✕ A link of its start breaks' }}

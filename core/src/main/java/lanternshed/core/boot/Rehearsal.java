@@ -41,6 +41,8 @@ public record Rehearsal(
     NO_SYSTEM,
     /** The processor does not have the instruction that it met. */
     FAULT,
+    /** It was followed as far as code is followed here, and nothing had failed until then. */
+    NOT_FOLLOWED,
     /** It was still running when the bound was reached. */
     BOUND
   }
@@ -64,6 +66,11 @@ public record Rehearsal(
       String from,
       boolean refused,
       boolean second) {}
+
+  /** Whether neither a start nor a failure was seen: what comes next the machine shows. */
+  public boolean undecided() {
+    return ending == Ending.NOT_FOLLOWED;
+  }
 
   /** Whether it entered the loader. */
   public boolean starts() {

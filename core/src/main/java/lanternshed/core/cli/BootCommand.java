@@ -30,7 +30,9 @@ import picocli.CommandLine.Spec;
 /** Runs the start that is on an image as a machine would. */
 @Command(
     name = "boot",
-    description = "Runs the start of an image. Exit 0: its loader is entered; 1: it is not.",
+    description =
+        "Runs the start of an image. Exit 0: its loader is entered; 1: it is not; 3: it was followed"
+            + " so far and not further.",
     mixinStandardHelpOptions = true)
 final class BootCommand implements java.util.concurrent.Callable<Integer> {
   /** The disk calls pass the head in 8 bits and the sector in 6 (G-1). */
@@ -103,7 +105,7 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
       PrintWriter out = Output.of(spec);
       if (json) Output.json(out, r);
       else print(out, r);
-      return r.starts() ? Shed.CLEAN : Shed.FINDINGS;
+      return r.undecided() ? Shed.UNDECIDED : r.starts() ? Shed.CLEAN : Shed.FINDINGS;
     }
   }
 
@@ -141,7 +143,7 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
   }
 
   private static void print(PrintWriter out, Rehearsal r) {
-    out.println((r.starts() ? "✓ " : "✕ ") + r.sentence());
+    out.println((r.undecided() ? "▲ " : r.starts() ? "✓ " : "✕ ") + r.sentence());
     for (Rehearsal.Read x : r.reads()) {
       out.printf(
           "%-12s sector %-10s %s%s%n",

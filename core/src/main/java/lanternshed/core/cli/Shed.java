@@ -30,6 +30,9 @@ public final class Shed implements Runnable {
   static final int FINDINGS = 1;
   static final int UNUSABLE = 2;
 
+  /** What was looked at went well as far as it can be looked at here. */
+  static final int UNDECIDED = 3;
+
   @Override
   public void run() {
     CommandLine.usage(this, System.out);

@@ -35,6 +35,8 @@ public final class Cpu extends Later {
 
   public Cpu(Memory memory, Bus bus, Level level) {
     super(memory, bus, level);
+    later =
+        (level.atLeast(Level.I80486) ? 1 << 18 : 0) | (level.atLeast(Level.I80586) ? 1 << 21 : 0);
   }
 
   public Level level() {
@@ -122,11 +124,14 @@ public final class Cpu extends Later {
     flag(ZF, on);
   }
 
+  /** The bits of alignment (18) and identity (21), by which code knows an 80486 and an 80586. */
+  private final int later;
+
   /** Bits that never change, by processor. */
   private int seenFlags(int v) {
     int kept = v & STANDARD | 2;
     if (!level.atLeast(Level.I80286)) return kept | 0xF000;
-    return level == Level.I80286 ? kept : kept | v & 0x7000;
+    return level == Level.I80286 ? kept : kept | v & (0x7000 | later);
   }
 
   /**
@@ -393,8 +398,9 @@ public final class Cpu extends Later {
     return wide ? fetch32() : fetch16();
   }
 
+  /** Sixteen bits of them leave the later ones as they are. */
   private void popFlags(int v) {
-    flags = seenFlags(v);
+    flags = seenFlags(size == LONG ? v : v & 0xFFFF | flags & later);
   }
 
   // ---- C0 to FF ---------------------------------------------------------------------------------

@@ -1,6 +1,6 @@
 package lanternshed.core.cpu;
 
-/** The instructions behind the byte 0F, which came with the 80286 and the 80386. */
+/** The instructions behind the byte 0F, which came with the 80286 and those after it. */
 abstract class Later extends Strings {
 
   Later(Memory memory, Bus bus, Level level) {
@@ -8,20 +8,18 @@ abstract class Later extends Strings {
   }
 
   final void later() {
-    // The second byte says which of the two processors brought it: lss, lfs and lgs are the
-    // later's.
     int op = fetch8();
-    needs(op < 0x20 ? Level.I80286 : Level.I80386);
+    needs(brought(op));
     if (op < 0x20) {
       system(op);
-      return;
-    }
-    if (op >> 4 == 8) {
+    } else if (op >> 4 == 8) {
       int by = (int) signed(immediate(size), size);
       if (condition(op & 15)) ip = ip + by & 0xFFFF;
     } else if (op >> 4 == 9) {
       operands();
       write(BYTE, condition(op & 15) ? 1 : 0);
+    } else if (brought(op).atLeast(Level.I80486)) {
+      latest(op);
     } else if (op < 0x24) {
       control(op);
     } else {
@@ -29,9 +27,86 @@ abstract class Later extends Strings {
     }
   }
 
+  /** Which processor brought it, by the second byte, as their manuals list them. */
+  private static Level brought(int op) {
+    return switch (op) {
+      case 0x08, 0x09, 0xB0, 0xB1, 0xC0, 0xC1 -> Level.I80486;
+      case 0xC8, 0xC9, 0xCA, 0xCB, 0xCC, 0xCD, 0xCE, 0xCF -> Level.I80486;
+      case 0x30, 0x31, 0x32, 0xA2, 0xC7 -> Level.I80586;
+      default -> op < 0x20 ? Level.I80286 : Level.I80386;
+    };
+  }
+
+  /** What came with the 80486 and the 80586. */
+  private void latest(int op) {
+    switch (op) {
+      case 0x30 -> {}
+      case 0x31 -> pair(steps);
+      case 0x32 -> pair(0);
+      case 0xA2 -> identified();
+      case 0xB0, 0xB1 -> exchanged(op == 0xB0 ? BYTE : size);
+      case 0xC0, 0xC1 -> added(op == 0xC0 ? BYTE : size);
+      case 0xC7 -> exchanged8();
+      default -> {
+        // Of sixteen bits the manual says that the result is not defined; processors make it zero.
+        int v = reg(op & 7, size);
+        reg(op & 7, size, size == LONG ? Integer.reverseBytes(v) : 0);
+      }
+    }
+  }
+
+  private void pair(long v) {
+    reg(Cpu.AX, LONG, (int) v);
+    reg(Cpu.DX, LONG, (int) (v >> 32));
+  }
+
+  /** Nobody's processor: of the family 5, with a counter and the exchange of eight bytes. */
+  private void identified() {
+    boolean first = r[Cpu.AX] == 0;
+    reg(Cpu.AX, LONG, first ? 1 : 0x500);
+    reg(Cpu.BX, LONG, 0);
+    reg(Cpu.CX, LONG, 0);
+    reg(Cpu.DX, LONG, first ? 0 : 0x110);
+  }
+
+  private void exchanged(int of) {
+    operands();
+    int there = read(of);
+    sub(reg(Cpu.AX, of), there, 0, of);
+    boolean equal = flag(ZF);
+    write(of, equal ? reg(reg, of) : there);
+    if (!equal) reg(Cpu.AX, of, there);
+  }
+
+  private void added(int of) {
+    operands();
+    int there = read(of);
+    int sum = add(there, reg(reg, of), 0, of);
+    reg(reg, of, there);
+    write(of, sum);
+  }
+
+  private void exchanged8() {
+    operands();
+    if (reg != 1 || direct) throw undefined();
+    int high = place + 4 & (wide ? -1 : 0xFFFF);
+    int lowIs = load(placeIn, place, LONG);
+    int highIs = load(placeIn, high, LONG);
+    boolean equal = lowIs == r[Cpu.AX] && highIs == r[Cpu.DX];
+    flag(ZF, equal);
+    if (equal) {
+      store(placeIn, place, LONG, r[Cpu.BX]);
+      store(placeIn, high, LONG, r[Cpu.CX]);
+    } else {
+      reg(Cpu.AX, LONG, lowIs);
+      reg(Cpu.DX, LONG, highIs);
+    }
+  }
+
   /** Real mode knows few of them; what leaves it is not followed. */
   private void system(int op) {
-    if (op == 0x06) return;
+    // clts; and the caches, which nothing here has.
+    if (op == 0x06 || op == 0x08 || op == 0x09) return;
     if (op != 0x01) throw undefined();
     operands();
     switch (reg) {
@@ -46,6 +121,10 @@ abstract class Later extends Strings {
       case 4 -> write(WORD, 0x10);
       case 6 -> {
         if ((read(WORD) & 1) != 0) throw leaves();
+      }
+      case 7 -> {
+        if (direct) throw undefined();
+        needs(Level.I80486);
       }
       default -> throw undefined();
     }
@@ -66,7 +145,7 @@ abstract class Later extends Strings {
         true);
   }
 
-  /** An instruction that no processor up to the 80386 has. */
+  /** An instruction that no processor of this class has. */
   final Stop undefined() {
     return new Stop(
         String.format(

@@ -7,7 +7,9 @@ public enum Level {
   I8086("8086"),
   I80186("80186"),
   I80286("80286"),
-  I80386("80386");
+  I80386("80386"),
+  I80486("80486"),
+  I80586("80586");
 
   private final String title;
 
@@ -17,7 +19,12 @@ public enum Level {
 
   /** The class of that title; the last one for any other, which machines of today are. */
   public static Level of(String title) {
-    return Arrays.stream(values()).filter(l -> l.title.equals(title)).findFirst().orElse(I80386);
+    return Arrays.stream(values()).filter(l -> l.title.equals(title)).findFirst().orElse(last());
+  }
+
+  /** The one that has all instructions that are known here. */
+  public static Level last() {
+    return values()[values().length - 1];
   }
 
   public String title() {

@@ -1,5 +1,5 @@
 /**
- * A processor in real mode, 8086 to 80386: it knows no disk and no screen; ports, firmware and
+ * A processor in real mode, 8086 to 80586: it knows no disk and no screen; ports, firmware and
  * halts are handed out through {@link Bus}.
  */
 package lanternshed.core.cpu;

@@ -20,6 +20,7 @@ import lanternshed.core.cpu.Stop;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Place;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
@@ -69,9 +70,20 @@ final class Firmware implements Bus {
   /** It says that there is nothing to start. */
   static final class Nothing extends RuntimeException {
     private static final long serialVersionUID = 1;
+    private final boolean anew;
 
-    Nothing() {
+    /**
+     * @param anew whether it asks for another start, rather than giving up
+     */
+    Nothing(boolean anew) {
       super(null, null, false, false);
+      this.anew = anew;
+    }
+
+    String sentence() {
+      return anew
+          ? "Its code asks the firmware to start anew (INT 19h): from this drive it would go round."
+          : "Its code gives up (INT 18h): the firmware is told that there is nothing to start.";
     }
   }
 
@@ -104,6 +116,7 @@ final class Firmware implements Bus {
   private int typed;
 
   private PcRehearsal.Loader loader;
+  private String nameless = "";
   private int halts;
   private int looks;
   private int status;
@@ -204,7 +217,7 @@ final class Firmware implements Bus {
       case 0x15 -> system(cpu);
       case 0x16 -> keys(cpu);
       case 0x17 -> cpu.high(Cpu.AX, 0x30);
-      case 0x18, 0x19 -> throw new Nothing();
+      case 0x18, 0x19 -> throw new Nothing(number == 0x19);
       case 0x1A -> clock(cpu);
       case 0x00 -> throw new Stop("It divides by zero, or the quotient has no room.");
       case 0x06 -> throw new Stop("It meets an instruction that this processor does not have.");
@@ -523,6 +536,31 @@ final class Firmware implements Bus {
   /** Whether it is followed behind its loader's entry. */
   boolean goesOn() {
     return facts.past();
+  }
+
+  /** Notes that a loader's place was entered with what was read from sectors of no file. */
+  void enteredNameless(int segment, int offset) {
+    long lba = sectorAt((segment << 4) + offset);
+    if (lba < 0 || !nameless.isEmpty()) return;
+    nameless =
+        String.format(
+            Locale.ROOT,
+            "%04X:%04X, where a loader begins, is entered with what was read from sector %s. No file"
+                + " lies there: what was deleted still starts until it is written over.",
+            segment,
+            offset,
+            Say.count(lba));
+  }
+
+  /** What {@link #enteredNameless} noted first; "" for nothing. */
+  String nameless() {
+    return nameless;
+  }
+
+  /** Where the code that runs was read from, as the end of a sentence; "" where that is unknown. */
+  String origin(Cpu cpu) {
+    long lba = sectorAt((cpu.segment(Cpu.CS) << 4) + cpu.ip());
+    return lba < 0 ? "" : " This code was read from sector " + Say.count(lba) + ".";
   }
 
   /** The file whose code runs; "" where none does. */

@@ -96,8 +96,7 @@ final class PcRehearsal {
     } catch (Firmware.Asks e) {
       return ended(Ending.ASKS, "It waits for a key." + said(firmware, cpu), "", firmware, cpu);
     } catch (Firmware.Nothing e) {
-      String sentence = "Its code gives up: the firmware is told that there is nothing to start.";
-      return ended(Ending.NO_SYSTEM, sentence, "", firmware, cpu);
+      return ended(Ending.NO_SYSTEM, e.sentence(), "", firmware, cpu);
     } catch (Firmware.Still e) {
       String said = said(firmware, cpu);
       return said.isEmpty()
@@ -106,7 +105,11 @@ final class PcRehearsal {
     } catch (Stop e) {
       // A loader that goes on where it is not followed was entered all the same.
       String file = e.leaves() ? firmware.running(cpu) : "";
-      if (file.isEmpty()) return ended(Ending.FAULT, e.what(), "", firmware, cpu);
+      if (file.isEmpty()) {
+        if (!e.leaves()) return ended(Ending.FAULT, e.what(), "", firmware, cpu);
+        String so = "Followed so far, and not further. " + e.what() + firmware.origin(cpu);
+        return ended(Ending.NOT_FOLLOWED, so, "", firmware, cpu);
+      }
       String sentence = file + " runs, and leaves real mode: what it does then is not followed.";
       return ended(Ending.ENTERED, sentence, file, firmware, cpu);
     }
@@ -124,6 +127,10 @@ final class PcRehearsal {
       Ending ending, String sentence, String entered, Firmware firmware, Cpu cpu) {
     // What comes behind a loader's entry is told, and it was entered all the same.
     Optional<Loader> loader = firmware.loader();
+    boolean lost = ending == Ending.FAULT || ending == Ending.BOUND;
+    if (loader.isEmpty() && lost && !firmware.nameless().isEmpty()) {
+      return ended(Ending.NOT_FOLLOWED, firmware.nameless() + " " + sentence, "", firmware, cpu);
+    }
     return new Rehearsal(
         loader.isPresent() ? Ending.ENTERED : ending,
         (loader.map(Loader::sentence).orElse("") + " " + sentence).strip(),
@@ -143,7 +150,10 @@ final class PcRehearsal {
     for (Contract c : Contract.values()) {
       if (c.segment() != segment || c.offset() != offset) continue;
       String file = firmware.entered((segment << 4) + offset, c.offset());
-      if (file.isEmpty()) continue;
+      if (file.isEmpty()) {
+        firmware.enteredNameless(segment, offset);
+        continue;
+      }
       firmware.entered(new Loader(file, segment, offset, cpu.low(Cpu.DX)));
       if (!firmware.goesOn()) throw new Entered();
     }

@@ -1,6 +1,7 @@
 package lanternshed.core.boot.pc;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -136,16 +137,21 @@ public final class RomRun {
     if (rom.length < 4 || (rom[0] & 0xFF | (rom[1] & 0xFF) << 8) != MARKED) {
       throw new ShedException("It does not begin with 55 AA; the firmware would not enter it.");
     }
-    if (segment < 0xC800 || (segment << 4) + rom.length > 0xF0000) {
+    int claimed = (rom[2] & 0xFF) * 512;
+    // A longer file, as for a larger chip, ends in the machine where its header says.
+    int length = claimed > 0 && claimed < rom.length ? claimed : rom.length;
+    if (segment < 0xC800 || (segment << 4) + length > 0xF0000) {
       throw new ShedException(
           String.format(
               Locale.ROOT, "At %04X:0000 it does not lie between C8000 and EFFFF.", segment));
     }
+    boolean whole = (segment << 4) + rom.length <= 0xF0000;
+    byte[] seen = whole ? rom : Arrays.copyOf(rom, length);
     String why = "";
     for (Level level : Level.values()) {
-      One one = new One(rom, segment, level);
+      One one = new One(seen, segment, level);
       Optional<Level> needs = one.run();
-      if (needs.isPresent() && level != Level.I80386) {
+      if (needs.isPresent() && level != Level.last()) {
         // Which machine has which is not known here.
         why = one.sentence.replaceFirst("; this machine.*", ".");
         continue;

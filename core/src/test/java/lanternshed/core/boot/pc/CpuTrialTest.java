@@ -113,7 +113,7 @@ class CpuTrialTest {
     return b.array();
   }
 
-  /** Random instructions of the 80386; where one leaves flags undefined they are set anew. */
+  /** Random instructions of all processors; where one leaves flags undefined they are set anew. */
   private static final class Sequence {
     private final Random r;
     private final ByteArrayOutputStream out = new ByteArrayOutputStream();
@@ -232,10 +232,23 @@ class CpuTrialTest {
           put(0x66, of(0x98, 0x99));
         }
         case 22 -> address();
+        case 23 -> latest();
         default -> {
           put(0xB1, 1 + r.nextInt(3)); // mov cl,n
           put(of(0xE0, 0xE1, 0xE2), 1, 0x43); // loop over inc bx
         }
+      }
+    }
+
+    /** What the 80486 and the 80586 brought. */
+    private void latest() {
+      int kind = r.nextInt(3);
+      if (kind == 0) put(0x66, 0x0F, 0xC8 + reg());
+      else {
+        boolean bytes = r.nextBoolean();
+        if (!bytes) large();
+        put(0x0F, (kind == 1 ? 0xB0 : 0xC0) + (bytes ? 0 : 1));
+        modrm(bytes ? r.nextInt(8) : reg(), bytes);
       }
     }
 
@@ -478,7 +491,7 @@ class CpuTrialTest {
 
   private static byte[] ours(byte[] disk) {
     Around around = new Around(disk);
-    Cpu cpu = new Cpu(new Memory(), around, Level.I80386);
+    Cpu cpu = new Cpu(new Memory(), around, Level.last());
     // A stub of the firmware for call 13: serve, then return.
     cpu.memory().put16(0x13 * 4, 0x100);
     cpu.memory().put16(0x13 * 4 + 2, 0xF000);
@@ -498,7 +511,7 @@ class CpuTrialTest {
     Path file = Files.write(home.resolve("disk"), disk);
     Path sent = home.resolve("sent");
     Tool.ask(
-        "timeout 300 qemu-system-i386 -display none -cpu 486 -m 16 -no-reboot -monitor none"
+        "timeout 300 qemu-system-i386 -display none -cpu pentium -m 16 -no-reboot -monitor none"
             + " -drive format=raw,if=ide,file="
             + file
             + " -serial file:"

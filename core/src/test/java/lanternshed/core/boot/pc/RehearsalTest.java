@@ -3,6 +3,7 @@ package lanternshed.core.boot.pc;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -156,10 +157,81 @@ class RehearsalTest {
 
   /** Of what begins with 0F the second byte says which processor brought it. */
   @ParameterizedTest
-  @CsvSource({"0FB4064000, 80386", "0FB2264000, 80386", "0FC8, 80386", "0F01E0, 80286"})
+  @CsvSource({
+    "0FB4064000, 80386",
+    "0FB2264000, 80386",
+    "0FAFC0, 80386",
+    "0F01E0, 80286",
+    "0FC8, 80486",
+    "0FC1C0, 80486",
+    "0FA2, 80586",
+    "0F31, 80586"
+  })
   void whatComesLaterIsNamedByTheProcessorThatBroughtIt(String hex, String needs) {
     Rehearsal r = run(with(java.util.HexFormat.of().parseHex(hex)), Level.I8086);
     assertThat(r.sentence()).contains("needs an " + needs + "; this machine has an 8086");
+  }
+
+  /** Code asks for bit 18 of the flags to know an 80486, and for bit 21 to know an 80586. */
+  @ParameterizedTest
+  @CsvSource({"I80386, 3", "I80486, 4", "I80586, 5"})
+  void codeThatAsksWhichProcessorItHasIsTold(Level level, String digit) {
+    Assembler a = new Assembler(0x7C00);
+    a.op("B3 33"); // mov bl,'3'
+    for (String bit : List.of("00 00 04 00", "00 00 20 00")) {
+      a.op("66 9C 66 58 66 89 C1"); // pushfd; pop eax; mov ecx,eax
+      a.op("66 35 " + bit + " 66 50 66 9D"); // xor eax,bit; push eax; popfd
+      a.op("9C 9D 66 9C 66 58 66 31 C8"); // pushf; popf; pushfd; pop eax; xor eax,ecx
+      a.op("74 02 FE C3"); // jz +2; inc bl
+    }
+    a.op("88 D8 B4 0E CD 10 FA F4"); // mov al,bl; teletype; cli; hlt
+    assertThat(run(with(a.assemble()), level).screen()).containsExactly(digit);
+  }
+
+  /** Eight bytes are exchanged where they are as EDX:EAX says, else they are loaded there. */
+  @Test
+  void eightBytesAreExchangedOnlyWhereTheyAreAsAsked() {
+    Assembler a = new Assembler(0x7C00);
+    a.op("66 31 C0 66 31 D2 66 31 C9 66 31 DB 8E D8"); // eax, edx, ecx, ebx, ds = 0
+    a.op("B3 41 B1 42"); // mov bl,'A'; mov cl,'B'
+    a.op("0F C7 0E 00 60 74 02 FA F4"); // cmpxchg8b [6000]: zero there; jz +2; cli; hlt
+    a.op("A0 00 60 B4 0E CD 10 A0 04 60 CD 10"); // say [6000], [6004]
+    a.op("66 31 C0 0F C7 0E 00 60 75 02 FA F4"); // once more: it is another now; jnz +2
+    a.op("B4 0E CD 10 88 D0 CD 10 FA F4"); // say al and dl as loaded; cli; hlt
+    assertThat(run(with(a.assemble()), Level.I80586).screen()).containsExactly("ABAB");
+  }
+
+  /** Neither a start nor a failure was seen; it is told apart from both. */
+  @Test
+  void codeThatLeavesRealModeWasFollowedSoFarAndNotFurther() {
+    Rehearsal r = run(with(java.util.HexFormat.of().parseHex("0F20C00C010F22C0")), Level.I80386);
+    assertThat(r.ending()).isEqualTo(Ending.NOT_FOLLOWED);
+    assertThat(r.undecided()).isTrue();
+    assertThat(r.starts()).isFalse();
+    assertThat(r.sentence()).contains("leaves real mode", "not further");
+    BootChain whole = new PcBoot().walk(Samples.drive(G), G, G.total());
+    Start s = Start.of(whole, true, Optional.of(r));
+    assertThat(s.kind()).isEqualTo(Start.Kind.DOUBT);
+    assertThat(s.sentence()).contains("nothing failed as far as it is followed");
+  }
+
+  /** A deleted loader still starts until its sectors are written over; no word says "started". */
+  @Test
+  void aLoaderWhoseFileIsGoneIsNeitherAStartNorAFailure() {
+    Assembler a = new Assembler(0x7C00);
+    a.op("31 C0 8E C0 BB 00 07 B8 01 02 B9 05 00 BA 80 00 CD 13"); // sector 4 to 0070:0000
+    a.op("EA 00 00 70 00"); // jmp 0070:0000
+    MemoryMedium m = with(a.assemble());
+    byte[] loader = new byte[512];
+    Arrays.fill(loader, (byte) 0x90);
+    loader[100] = 0x0F;
+    loader[101] = (byte) 0xFF;
+    m.write(4, 1, loader, 0);
+    Rehearsal r = run(m, Level.I80386);
+    assertThat(r.starts()).isFalse();
+    assertThat(r.sentence())
+        .contains("0070:0000, where a loader begins", "from sector 4. No file lies there");
+    assertThat(r.ending()).isEqualTo(Ending.NOT_FOLLOWED);
   }
 
   @Test
@@ -168,7 +240,7 @@ class RehearsalTest {
     for (int i = 0; i < Trials.turns(12, 600); i++) {
       byte[] b = new byte[510];
       random.nextBytes(b);
-      Level level = Level.values()[i % 4];
+      Level level = Level.values()[i % Level.values().length];
       Rehearsal r =
           PcRehearsal.of(
               with(b), new Around(G, G.total(), i % 2 == 0, level), lba -> Optional.empty());
