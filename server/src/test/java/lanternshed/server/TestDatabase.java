@@ -101,6 +101,42 @@ public final class TestDatabase {
     return "jdbc:postgresql://127.0.0.1:" + port + "/";
   }
 
+  /** What is asked of the cluster from now on. */
+  Statements statements(java.sql.Connection c) {
+    try (var s = c.createStatement()) {
+      s.execute("alter system set log_statement = 'all'");
+      s.execute("select pg_reload_conf()");
+      // The processes of the server hear of it before their next statement.
+      s.execute("select pg_sleep(0.2)");
+      return new Statements(c, folder.resolve("log"), Files.size(folder.resolve("log")));
+    } catch (java.sql.SQLException | IOException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Statements since a place of the cluster's log. */
+  record Statements(java.sql.Connection connection, Path log, long from) {
+
+    /** How many there were, but for transactions' ends and what a scheduler asks; and no more. */
+    int count() {
+      try (var s = connection.createStatement();
+          var in = Files.newInputStream(log)) {
+        s.execute("alter system reset log_statement");
+        s.execute("select pg_reload_conf()");
+        in.skipNBytes(from);
+        String all = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        return (int)
+            all.lines()
+                .filter(
+                    l -> l.matches(".*LOG:  (execute|statement).*(select|SELECT|insert|update).*"))
+                .filter(l -> !l.contains("scheduled_tasks") && !l.contains("pg_"))
+                .count();
+      } catch (java.sql.SQLException | IOException e) {
+        throw new IllegalStateException(e);
+      }
+    }
+  }
+
   private void sql(String statement) {
     try (var c = java.sql.DriverManager.getConnection(base() + "postgres", "shed", "test");
         var s = c.createStatement()) {

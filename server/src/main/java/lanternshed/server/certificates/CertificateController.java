@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.core.JacksonException;
 
 /** Shows certificates, and hands them out as JSON and on paper. */
 @RestController
@@ -35,16 +36,23 @@ class CertificateController {
       String sentence,
       String sha256) {
     static CertificateView of(CertificateEntity e) {
-      Certificate c = Json.read(e.text(), Certificate.class);
+      try {
+        Certificate.Medium m = Json.read(e.text(), Certificate.class).medium();
+        return of(e, m.name(), m.serial(), e.sentence());
+      } catch (JacksonException x) {
+        // One that was damaged takes no others with it; its text is handed out as it is.
+        return of(
+            e,
+            "medium " + e.mediumId(),
+            "",
+            "The text of this certificate does not read: damaged.");
+      }
+    }
+
+    private static CertificateView of(
+        CertificateEntity e, String medium, String serial, String sentence) {
       return new CertificateView(
-          e.id(),
-          e.mediumId(),
-          c.medium().name(),
-          c.medium().serial(),
-          e.made(),
-          e.wiped(),
-          e.sentence(),
-          e.sha256());
+          e.id(), e.mediumId(), medium, serial, e.made(), e.wiped(), sentence, e.sha256());
     }
   }
 

@@ -1,6 +1,7 @@
 package lanternshed.server.crossing;
 
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
@@ -13,6 +14,16 @@ class CrossingImages implements ImageUse {
 
   CrossingImages(CrossingRepository crossings) {
     this.crossings = crossings;
+  }
+
+  @Override
+  public Set<Long> kept() {
+    return crossings.imagesOfWaiting();
+  }
+
+  @Override
+  public Set<String> keptContents() {
+    return crossings.contentsOfWaiting();
   }
 
   @Override

@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import lanternshed.core.catalogue.BlankDisk;
@@ -114,13 +115,21 @@ public class CrossingService {
   record CrossingLine(long id, String target, long files, boolean carried, Instant at) {}
 
   List<CrossingLine> lines() {
-    return crossings.findTop100ByRemovedFalseOrderByIdDesc().stream()
+    List<CrossingEntity> all = crossings.findTop100ByRemovedFalseOrderByIdDesc();
+    Map<Long, String> says = targets.says(all, CrossingService::chosen);
+    Map<Long, Long> many =
+        files.tally(all.stream().map(CrossingEntity::id).toList()).stream()
+            .collect(
+                Collectors.toMap(
+                    CrossingFileRepository.Tally::getCrossing,
+                    CrossingFileRepository.Tally::getCount));
+    return all.stream()
         .map(
             c ->
                 new CrossingLine(
                     c.id(),
-                    targets.of(c, chosen(c)).says(),
-                    files.countByCrossingId(c.id()),
+                    says.get(c.id()),
+                    many.getOrDefault(c.id(), 0L),
                     !c.carried().isEmpty(),
                     c.at()))
         .toList();

@@ -1,7 +1,13 @@
 package lanternshed.server.crossing;
 
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import lanternshed.core.catalogue.BlankDisk;
@@ -40,7 +46,36 @@ class Targets {
       String says = "new disks, " + BlankDisk.of(c.disk()).title();
       return new Target(says, List.of(), List.of(), List.of());
     }
-    ImageEntity image = images.get(c.imageId());
+    return of(c, chosen, images.get(c.imageId()));
+  }
+
+  /**
+   * What some crossings go onto, in words, by crossing; where an image does not lie or read, why.
+   */
+  Map<Long, String> says(
+      List<CrossingEntity> crossings, Function<CrossingEntity, ChosenText> chosen) {
+    Set<Long> ids = new HashSet<>();
+    crossings.forEach(c -> Optional.ofNullable(c.imageId()).ifPresent(ids::add));
+    Map<Long, ImageEntity> there = images.known(ids);
+    Map<Long, String> out = new HashMap<>();
+    for (CrossingEntity c : crossings) {
+      boolean gone = c.imageId() != null && !there.containsKey(c.imageId());
+      try {
+        out.put(
+            c.id(),
+            gone
+                ? "an image whose bytes do not lie on the shelf"
+                : c.imageId() == null
+                    ? of(c, chosen.apply(c)).says()
+                    : of(c, chosen.apply(c), there.get(c.imageId())).says());
+      } catch (ShedException e) {
+        out.put(c.id(), "what does not read: " + e.getMessage());
+      }
+    }
+    return out;
+  }
+
+  private Target of(CrossingEntity c, ChosenText chosen, ImageEntity image) {
     List<Survey.Found> all = images.survey(image).volumes();
     List<Integer> numbers = new ArrayList<>(List.of(c.volume()));
     numbers.addAll(chosen.further());

@@ -2,8 +2,10 @@ package lanternshed.server.images;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.shell.ConflictException;
@@ -51,9 +53,16 @@ public class SpareImages {
 
   /** Those that were taken away first, each with the room that it takes. */
   List<SpareView> all() {
+    Set<Long> kept = new HashSet<>();
+    Set<String> contents = new HashSet<>();
+    users.forEach(
+        u -> {
+          kept.addAll(u.kept());
+          contents.addAll(u.keptContents());
+        });
     return images.findAllByOrderByRemovedDescNameAsc().stream()
+        .filter(i -> !kept.contains(i.id()) && !contents.contains(i.sha256()))
         .filter(this::lies)
-        .filter(i -> keptFor(i).isEmpty())
         .map(this::view)
         .toList();
   }

@@ -1,6 +1,7 @@
 package lanternshed.server.jobs;
 
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
@@ -18,6 +19,16 @@ class JobImages implements ImageUse {
   @Override
   public List<String> needing(long image) {
     return jobs.onImage(image).stream().map(JobEntity::machine).toList();
+  }
+
+  @Override
+  public Set<Long> kept() {
+    return jobs.imagesOfJobs();
+  }
+
+  @Override
+  public Set<String> keptContents() {
+    return jobs.contentsOfRecipes();
   }
 
   /** A recipe builds again what it names, long after the job is closed. */

@@ -1,5 +1,7 @@
 package lanternshed.server.jobs;
 
+import java.util.Map;
+import java.util.Set;
 import lanternshed.server.logbook.LoggedJobs;
 import org.springframework.stereotype.Component;
 
@@ -16,5 +18,10 @@ class JobLogs implements LoggedJobs {
   public Logged of(long job) {
     JobEntity j = jobs.get(job);
     return new Logged(j.id(), j.machine(), j.fault());
+  }
+
+  @Override
+  public Map<Long, String> machines(Set<Long> ids) {
+    return jobs.machines(ids);
   }
 }

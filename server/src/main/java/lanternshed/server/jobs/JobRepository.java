@@ -1,8 +1,10 @@
 package lanternshed.server.jobs;
 
 import jakarta.persistence.LockModeType;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.NativeQuery;
@@ -24,6 +26,34 @@ public interface JobRepository extends JpaRepository<JobEntity, Long> {
   @Query(
       "select j from JobEntity j where not j.removed and (j.rescuedId = ?1 or j.builtId = ?1 or j.goldenId = ?1)")
   List<JobEntity> onImage(long image);
+
+  /** Every image that {@link #onImage} would find a job of. */
+  @NativeQuery(
+      "select distinct i from job j, unnest(array[j.rescued_id, j.built_id, j.golden_id]) i where not"
+          + " j.removed and i is not null")
+  Set<Long> imagesOfJobs();
+
+  /** Every content that {@link #withContent} would find a job of. */
+  @NativeQuery(
+      "select distinct m[1] from job j, regexp_matches(j.recipe, '[0-9a-f]{64}', 'g') m where not"
+          + " j.removed")
+  Set<String> contentsOfRecipes();
+
+  /** The name of a job's machine. */
+  interface Named {
+    long getId();
+
+    String getMachine();
+  }
+
+  @Query("select j.id as id, j.machine as machine from JobEntity j where j.id in ?1")
+  List<Named> named(Collection<Long> ids);
+
+  /** Jobs that made one of these images. */
+  @Query(
+      "select distinct j from JobEntity j left join fetch j.stations where not j.removed and"
+          + " (j.builtId in ?1 or j.goldenId in ?1) order by j.id")
+  List<JobEntity> makers(Collection<Long> images);
 
   /** Jobs whose recipe takes this content. */
   @Query("select j from JobEntity j where not j.removed and j.recipe like concat('%', ?1, '%')")

@@ -3,7 +3,9 @@ package lanternshed.server.jobs;
 import jakarta.persistence.EntityNotFoundException;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -197,6 +199,24 @@ public class JobService {
                 Stream.concat(j.builtId().stream(), j.goldenId().stream())
                     .anyMatch(i -> i == image))
         .max(Comparator.comparing(JobEntity::id));
+  }
+
+  /** The same for many images, by image, in one statement. */
+  public Map<Long, JobEntity> made(Collection<Long> images) {
+    Map<Long, JobEntity> out = new HashMap<>();
+    // In the order in which they came: the newest stays.
+    for (JobEntity j : jobs.makers(images)) {
+      Stream.concat(j.builtId().stream(), j.goldenId().stream())
+          .filter(images::contains)
+          .forEach(i -> out.put(i, j));
+    }
+    return out;
+  }
+
+  /** Names of the machines of some jobs, by job. */
+  Map<Long, String> machines(Collection<Long> ids) {
+    return jobs.named(ids).stream()
+        .collect(Collectors.toMap(JobRepository.Named::getId, JobRepository.Named::getMachine));
   }
 
   /** Keeps the chain of parts that a job takes. */

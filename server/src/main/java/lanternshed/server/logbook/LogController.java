@@ -9,7 +9,9 @@ import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.shell.CsvText;
 import lanternshed.server.stations.Station;
@@ -106,8 +108,11 @@ class LogController {
   @GetMapping("/api/log")
   List<LogHit> search(@RequestParam String words) {
     if (words.length() > 200) throw new ShedException("Search with at most 200 characters.");
-    return log.search(words).stream()
-        .map(l -> new LogHit(l.jobId(), jobs.of(l.jobId()).machine(), LineView.of(l, Set.of())))
+    List<LogLine> lines = log.search(words);
+    Map<Long, String> machines =
+        jobs.machines(lines.stream().map(LogLine::jobId).collect(Collectors.toSet()));
+    return lines.stream()
+        .map(l -> new LogHit(l.jobId(), machines.get(l.jobId()), LineView.of(l, Set.of())))
         .toList();
   }
 

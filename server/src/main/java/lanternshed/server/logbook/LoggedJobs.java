@@ -1,5 +1,8 @@
 package lanternshed.server.logbook;
 
+import java.util.Map;
+import java.util.Set;
+
 /** Whose logbook it is; the jobs say so. */
 public interface LoggedJobs {
 
@@ -10,4 +13,7 @@ public interface LoggedJobs {
    * @throws jakarta.persistence.EntityNotFoundException where there is no such job
    */
   Logged of(long job);
+
+  /** Names of the machines of some jobs, by job, in one statement. */
+  Map<Long, String> machines(Set<Long> jobs);
 }

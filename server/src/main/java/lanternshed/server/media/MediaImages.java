@@ -1,6 +1,7 @@
 package lanternshed.server.media;
 
 import java.util.List;
+import java.util.Set;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
 import org.springframework.stereotype.Component;
@@ -15,6 +16,11 @@ class MediaImages implements ImageUse {
 
   MediaImages(MediumRepository media) {
     this.media = media;
+  }
+
+  @Override
+  public Set<Long> kept() {
+    return media.held();
   }
 
   @Override

@@ -9,8 +9,11 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import lanternshed.core.measure.Say;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageService;
@@ -74,9 +77,7 @@ class RegisterController {
 
   @GetMapping("/api/register")
   List<RegisterRow> all() {
-    return media.all().stream()
-        .filter(MediumEntity::isCard)
-        .map(this::row)
+    return rows(media.all().stream().filter(MediumEntity::isCard).toList()).stream()
         .sorted(
             Comparator.comparing((RegisterRow r) -> r.image() == 0)
                 .thenComparing(RegisterRow::name))
@@ -85,7 +86,7 @@ class RegisterController {
 
   @PutMapping("/api/register/{card}")
   RegisterRow lies(@PathVariable long card, @RequestBody @Valid NewPlace place) {
-    return row(media.lies(card, place.lies().strip()));
+    return rows(List.of(media.lies(card, place.lies().strip()))).get(0);
   }
 
   @GetMapping("/api/register.csv")
@@ -119,10 +120,22 @@ class RegisterController {
         .body(out.toString());
   }
 
-  private RegisterRow row(MediumEntity m) {
-    Optional<ImageEntity> image = m.holdsImage().flatMap(images::known);
+  private List<RegisterRow> rows(List<MediumEntity> cards) {
+    Set<Long> held = new HashSet<>();
+    cards.forEach(m -> m.holdsImage().ifPresent(held::add));
+    Map<Long, ImageEntity> there = images.known(held);
     // By the image and not by the card: of several cards of one job only the last stands there.
-    Optional<JobEntity> job = image.map(ImageEntity::id).flatMap(jobs::made);
+    Map<Long, JobEntity> makers = jobs.made(there.keySet());
+    return cards.stream()
+        .map(
+            m -> {
+              Optional<Long> image = m.holdsImage().filter(there::containsKey);
+              return row(m, image.map(there::get), image.map(makers::get));
+            })
+        .toList();
+  }
+
+  private RegisterRow row(MediumEntity m, Optional<ImageEntity> image, Optional<JobEntity> job) {
     return new RegisterRow(
         m.id(),
         m.name(),

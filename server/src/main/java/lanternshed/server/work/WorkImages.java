@@ -1,6 +1,7 @@
 package lanternshed.server.work;
 
 import java.util.List;
+import java.util.Set;
 import lanternshed.server.images.ImageEntity;
 import lanternshed.server.images.ImageUse;
 import org.springframework.stereotype.Component;
@@ -12,6 +13,11 @@ class WorkImages implements ImageUse {
 
   WorkImages(WorkRepository works) {
     this.works = works;
+  }
+
+  @Override
+  public Set<Long> kept() {
+    return works.images();
   }
 
   @Override

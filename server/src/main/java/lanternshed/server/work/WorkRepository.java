@@ -2,6 +2,7 @@ package lanternshed.server.work;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
 
@@ -21,6 +22,11 @@ public interface WorkRepository extends JpaRepository<WorkEntity, Long> {
   /** Work with an image of the shelf that is not over. */
   @Query("select w from WorkEntity w where w.imageId = ?1 and w.state in (QUEUED, RUNNING, PAUSED)")
   List<WorkEntity> withImage(long image);
+
+  @Query(
+      "select w.imageId from WorkEntity w where w.imageId is not null and w.state in (QUEUED, RUNNING,"
+          + " PAUSED)")
+  Set<Long> images();
 
   /** Whether a job is off the bench; it stays as it is until the transaction ends. */
   @Query(value = "select removed from job where id = ?1 for update", nativeQuery = true)
