@@ -100,6 +100,10 @@ public final class Catalogue {
           new Unread("7z", "377ABCAF271C", "7z archive"),
           new Unread("rar", "526172211A07", "RAR archive"),
           new Unread("zst", "28B52FFD", "zstd file"),
+          new Unread("qed", "51454400", "QED image"),
+          new Unread("hdd", "576974686F7574467265655370616365", "growing disk image"),
+          new Unread("hddx", "576974686F7546726553706163457874", "growing disk image"),
+          new Unread("ewf", "455646090D0AFF00", "EWF image"),
           RAW);
 
   /** Opens what comes in. */

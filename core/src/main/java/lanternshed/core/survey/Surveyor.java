@@ -83,11 +83,12 @@ public final class Surveyor {
   private static void footer(Medium medium, List<Finding> findings) {
     if (!Catalogue.endsAsContainer(medium.sector(medium.sectors() - 1))) return;
     findings.add(
-        Finding.note(
+        Finding.wrong(
             "R-4",
             "sector " + (medium.sectors() - 1),
             "The last sector is the footer of a VHD whose sum or length is not right; it was kept as"
-                + " part of the image."));
+                + " part of the image.",
+            "Compare its length with what the program that made it says; bring in a whole copy."));
   }
 
   /** What only table and volumes together can say. */

@@ -22,6 +22,7 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Damage;
 import lanternshed.core.medium.FailingDrive;
+import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.medium.Pace;
@@ -65,11 +66,43 @@ class ContainerTest {
       if (c.equals("vhd")) {
         byte[] last = java.util.Arrays.copyOfRange(got, got.length - 512, got.length);
         assertThat(Catalogue.sectorsBeforeEnd(last, got.length)).contains(G.total());
-        got = java.util.Arrays.copyOf(got, got.length - 512);
+        got = java.util.Arrays.copyOf(got, (int) G.total() * 512);
       } else {
         assertThat(o.form().key()).isEqualTo(c);
       }
       assertThat(got).isEqualTo(raw());
+    }
+  }
+
+  /**
+   * Whoever counts a VHD by its cylinders reads all of it, also where they do not come out even.
+   */
+  @ParameterizedTest
+  @ValueSource(longs = {68, 1440, 124_992, 1_032_192, 1_032_193})
+  void aVhdIsReadToItsLastSectorByGeneralTools(long sectors) throws IOException {
+    MemoryMedium m = new MemoryMedium(sectors);
+    byte[] last = "the last sector".getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+    m.write(sectors - 1, 1, Arrays.copyOf(last, 512), 0);
+    Path p = folder.resolve("drive.vhd");
+    try (var to = Files.newOutputStream(p)) {
+      Catalogue.packer("vhd").pack(new Packer.Parcel(m, m.bytes(), "drive", new byte[16]), to);
+    }
+    Tool.run("qemu-img convert -f vpc -O raw " + p + " " + folder.resolve("raw"));
+    try (FileMedium raw = FileMedium.open(folder.resolve("raw"));
+        FileMedium own = FileMedium.open(p)) {
+      assertThat(raw.sector(sectors - 1)).startsWith(last);
+      byte[] footer = own.sector(own.sectors() - 1);
+      assertThat(Catalogue.sectorsBeforeEnd(footer, own.bytes())).contains(sectors);
+    }
+  }
+
+  @Test
+  void growingFormsOfOthersAreNamedAndNotTakenForTheDriveItself() {
+    for (String begin :
+        List.of("QED\0", "WithoutFreeSpace", "WithouFreSpacExt", "EVF\t\r\n\u00FF\0")) {
+      byte[] b = Arrays.copyOf(begin.getBytes(java.nio.charset.StandardCharsets.ISO_8859_1), 4096);
+      assertThatThrownBy(() -> Catalogue.UNPACKER.open(new ByteArrayInputStream(b)))
+          .hasMessageContaining("which is not read here");
     }
   }
 

@@ -296,4 +296,20 @@ class FatToolsTest {
     build(b, l, 63, 65_063, 100_000);
     assertThat(Tool.run("cmp " + a + " " + b)).isEmpty();
   }
+
+  /** A desktop knows a volume that the ROM of this family reads too for what it is (P-23). */
+  @Test
+  void aVolumeThatBothSidesReadIsKnownByTheDesktopsTools() throws Exception {
+    Maker maker = Catalogue.maker("FAT16");
+    Maker.Wish wish = Samples.wish("FAT16", 60_000, 0, G, 63, "MILL", 0x12_3456).of(512, true);
+    Path p = folder.resolve("shared.img");
+    try (FileMedium m = FileMedium.create(p, 60_000)) {
+      FileSet files = new FileSet();
+      Samples.file(files, "LOG.DAT", 0x20, new byte[700]);
+      maker.write(maker.layout(wish), files, m, new byte[0], (path, n) -> {});
+    }
+    assertThat(Tool.run("blkid -p -o export " + p)).contains("TYPE=vfat", "LABEL=MILL");
+    assertThat(Tool.run("fsck.fat -n " + p)).doesNotContain("differ", "abel");
+    assertThat(Tool.run("mdir -b -i " + p)).contains("LOG.DAT");
+  }
 }

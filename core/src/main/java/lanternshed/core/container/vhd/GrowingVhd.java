@@ -42,7 +42,12 @@ public final class GrowingVhd implements DiskImage {
           "This VHD differs from a parent and is not read alone. Join the two with the program that"
               + " made them.");
     }
-    if (type != GROWING) return Optional.empty();
+    if (type != GROWING) {
+      throw new ShedException(
+          "This begins as a VHD whose blocks lie anywhere, and its kind "
+              + type
+              + " is none that is known: it is damaged. It is not taken for the drive itself.");
+    }
     long at = Bytes.be64(b, HEADER_AT);
     if (at < 512 || at % 512 != 0 || at / 512 + 2 > file.sectors()) {
       throw new ShedException("This VHD is damaged: its header lies outside the file.");

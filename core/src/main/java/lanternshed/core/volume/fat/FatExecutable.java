@@ -38,7 +38,9 @@ final class FatExecutable {
    */
   static byte[] bootSector(FatLayout l, byte[] old) {
     byte[] b = l.bootSector(new byte[0]);
-    Arrays.fill(b, CODE, 512, (byte) 0);
+    // Where a desktop reads the volume as well it looks for the fields and the mark of its own kind
+    // of FAT16; to the ROM they are code that it does not execute.
+    if (old.length == 512 || !bothRead(l)) Arrays.fill(b, CODE, 512, (byte) 0);
     for (int i = 0; i < 3; i++) b[SERIAL + i] = (byte) (l.serial() >> 8 * i);
     if (old.length == 512) {
       System.arraycopy(old, 0, b, 0, 2);
@@ -49,6 +51,14 @@ final class FatExecutable {
       b[SERIAL] ^= 1;
     }
     return b;
+  }
+
+  /** Whether a desktop, which tells the bits of a FAT by the number of clusters, reads it alike. */
+  private static boolean bothRead(FatLayout l) {
+    long clusters = l.clusters();
+    return l.bytesPerSector() == 512
+        && clusters > FatKind.FAT12.mostClusters()
+        && clusters <= FatKind.FAT16.mostClusters();
   }
 
   /** Drivers that boot code loads: programs of the root with the system's extension. */

@@ -26,7 +26,7 @@ class FixedVhdTest {
 
   @Test
   void aFooterWithAWrongSumOrLengthIsNone() {
-    byte[] footer = FixedVhd.footer(100, new byte[16]);
+    byte[] footer = FixedVhd.footer(100, 100, new byte[16]);
     assertThat(VHD.sectorsBefore(footer, 101 * 512)).contains(100L);
     assertThat(VHD.sectorsBefore(footer, 99 * 512)).as("a wrong length").isEmpty();
     footer[70]++;
@@ -35,7 +35,7 @@ class FixedVhdTest {
 
   @Test
   void aFooterOf511BytesIsOneAndAWrongOneIsTold() {
-    byte[] footer = FixedVhd.footer(100, new byte[16]);
+    byte[] footer = FixedVhd.footer(100, 100, new byte[16]);
     byte[] early = Arrays.copyOf(footer, 511);
     assertThat(VHD.sectorsBefore(early, 100 * 512 + 511)).contains(100L);
     footer[100] ^= 1;
