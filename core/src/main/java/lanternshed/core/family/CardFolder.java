@@ -10,6 +10,11 @@ import lanternshed.core.measure.Geometry;
 final class CardFolder implements Family {
 
   @Override
+  public boolean byLbaAlone() {
+    return true;
+  }
+
+  @Override
   public String key() {
     return "card";
   }

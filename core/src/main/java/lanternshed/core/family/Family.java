@@ -65,6 +65,11 @@ public interface Family {
     return Catalogue.table("MBR");
   }
 
+  /** Whether nothing that reads its cards computes places from heads and sectors. */
+  default boolean byLbaAlone() {
+    return false;
+  }
+
   /** Whether what starts it computes places from heads and sectors. */
   default boolean countsHeads() {
     return false;

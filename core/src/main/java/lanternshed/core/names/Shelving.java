@@ -78,9 +78,10 @@ public enum Shelving {
   private static Map<Character, String> ranges(Map<Character, Integer> counts, int most) {
     List<Character> letters = new ArrayList<>(counts.keySet());
     int[] n = letters.stream().mapToInt(counts::get).toArray();
-    int low = java.util.Arrays.stream(n).max().orElse(0);
-    int folders = groups(n, Math.max(low, most)).size();
-    int high = Math.max(low, most);
+    // A letter of more than the bound has a folder of its own, and lifts it for no other.
+    int folders = groups(n, most).size();
+    int low = 1;
+    int high = most;
     // The least size of the largest folder with which no more folders are needed.
     while (low < high) {
       int middle = (low + high) / 2;

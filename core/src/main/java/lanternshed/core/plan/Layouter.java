@@ -26,6 +26,9 @@ final class Layouter {
   /** A volume of fewer sectors holds nothing. */
   private static final long LEAST_VOLUME = 64;
 
+  /** 1 024 cylinders of 16 heads and 63 sectors. */
+  private static final long UNTRANSLATED = 1024L * 16 * 63;
+
   private static final long[] THRESHOLDS_MIB = {16, 128, 256, 512, 1024};
 
   private final Situation s;
@@ -183,7 +186,10 @@ final class Layouter {
       return Optional.empty();
     }
     boolean past = s.family().countsHeads() && start + length > 1024L * g.perCylinder();
-    boolean byLba = past && s.setup().firmware().extendedCalls() && s.system().extendedCalls();
+    // What C/H/S reaches without translation any desktop enters by it; past that, nobody has to.
+    boolean alone = s.family().byLbaAlone() && start + length > UNTRANSLATED;
+    boolean calls = alone || past && s.setup().firmware().extendedCalls();
+    boolean byLba = calls && s.system().extendedCalls();
     TableMaker tables = s.family().table(s.system()).maker().orElseThrow();
     String type = tables.type(l.kindName(), length, byLba);
     return Optional.of(

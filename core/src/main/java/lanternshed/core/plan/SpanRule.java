@@ -36,7 +36,9 @@ final class SpanRule implements PlanRule {
     sum.sectors("−", "its own area", span.ownSectors()).sectorsAsSize(shown);
     StringBuilder less = new StringBuilder();
     for (int i = 0; i < cards.size() && cards.size() > 1; i++) {
-      long without = counted - cards.get(i).planSectors() - span.ownSectors();
+      // The firmware's reach is of what it counts: without a card the others may lie within it.
+      long left = s.card().planSectors() - cards.get(i).planSectors();
+      long without = Math.min(left, s.pegs().reach()) - span.ownSectors();
       String size = Say.size(Math.max(0, without) * 512);
       sum.note("without slot " + (i + 1), size);
       less.append(i == 0 ? " With one card not counted yet it shows " : ", or ").append(size);

@@ -274,5 +274,15 @@ class NamesTest {
     assertThat(Shelving.LETTER.of(List.of("9.x", "éa.x"), 0, Map.of()).values())
         .containsExactly("0-9/9.x", "E/éa.x");
     assertThat(Shelving.pages(41, 20)).isEqualTo(3);
+    // One letter of more than the bound stands alone, and the others keep to it.
+    "CCCCCCCC".chars().forEach(c -> paths.add("in/C" + paths.size() + ".pat"));
+    Map<String, Long> again =
+        Shelving.RANGES.of(paths, 6, Map.of()).values().stream()
+            .collect(
+                java.util.stream.Collectors.groupingBy(
+                    x -> x.substring(0, x.indexOf('/')), java.util.stream.Collectors.counting()));
+    assertThat(again.get("C")).isEqualTo(9);
+    again.remove("C");
+    assertThat(again.values()).allMatch(n -> n <= 6);
   }
 }

@@ -368,5 +368,11 @@ class BenchRulesTest {
         .filteredOn(x -> x.rule().equals("V-5"))
         .anyMatch(x -> x.text().contains(Say.size((huge.reach() - 196_608) * 512L)));
     assertThat(player(most, most, most, most, most).buildable()).isFalse();
+    // Of four whose sum lies past the firmware's reach any three still fill it.
+    Plan four = player(124_735_488, 124_735_488, 124_735_488, 124_735_488);
+    assertThat(four.verdicts())
+        .filteredOn(x -> x.rule().equals("V-5"))
+        .allMatch(
+            x -> x.text().contains("not counted yet it shows " + Say.size((most - 196_608) * 512)));
   }
 }
