@@ -538,6 +538,13 @@ final class ImageCommand extends EditCommands implements Runnable {
                     + Say.count(r.lost())
                     + " lost, SHA-256 "
                     + r.digests().sha256());
+        if (r.again() > 0) {
+          Output.of(spec)
+              .println(
+                  Say.sectors(r.again())
+                      + " did not lie in the image any more as they came and were read again: look at"
+                      + " the disk that it lies on.");
+        }
         if (tail > 0) {
           Output.of(spec)
               .println(

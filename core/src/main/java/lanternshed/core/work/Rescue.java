@@ -6,10 +6,13 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.function.LongSupplier;
 import java.util.function.Supplier;
+import java.util.zip.CRC32;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
@@ -84,9 +87,17 @@ public final class Rescue {
    *
    * @param failed the runs of sectors that did not come back; the image has a marker there
    * @param left sectors that were left out on purpose: free space
+   * @param again sectors that the image, when the rescue went on, did not hold any more as they
+   *     came: they were read again, and the disk that the image lies on is to be looked at
    */
   public record Report(
-      long sectors, long read, long late, List<Range> failed, long left, Digests digests) {
+      long sectors,
+      long read,
+      long late,
+      List<Range> failed,
+      long left,
+      long again,
+      Digests digests) {
     public long lost() {
       return failed.stream().mapToLong(Range::length).sum();
     }
@@ -105,6 +116,17 @@ public final class Rescue {
   private final PatientReader reader;
   private Wish wish;
   private long usualNanos;
+
+  /** Pieces of the image in which something was put since the map was kept. */
+  private final BitSet touched = new BitSet();
+
+  /** The sum of the piece that is read from its start on, and where it goes on. */
+  private final CRC32 growing = new CRC32();
+
+  private long growsAt = -1;
+
+  /** Sectors that the image did not hold any more as they came, and that were read again. */
+  private long again;
 
   /** Runs that are wanted; empty for everything. */
   private List<long[]> wanted = List.of();
@@ -252,6 +274,7 @@ public final class Rescue {
 
   private Report passes() {
     try {
+      if (!fresh) held();
       while (!round()) wanted = List.of();
       mark();
     } finally {
@@ -268,7 +291,62 @@ public final class Rescue {
         counts.get(State.LATE),
         map.ranges(State.FAILED),
         counts.get(State.UNREAD),
+        again,
         digests);
+  }
+
+  /** What the map says that came must lie in the image as it came, or it is read again. */
+  private void held() {
+    byte[] block = new byte[BLOCK * SECTOR];
+    long each = map.pieceSectors() * SECTOR;
+    long all = map.sums().size() * each;
+    long done = 0;
+    for (Map.Entry<Integer, Integer> e : map.sums().entrySet()) {
+      progress.at("looking whether the image still holds what came", done, all);
+      done += each;
+      if (sum(e.getKey(), block) == e.getValue()) continue;
+      again += map.piece(e.getKey()).length();
+      map.again(e.getKey());
+    }
+  }
+
+  private int sum(int piece, byte[] block) {
+    Range p = map.piece(piece);
+    CRC32 crc = new CRC32();
+    for (long at = p.start(); at < p.end(); at += BLOCK) {
+      int n = (int) Math.min(BLOCK, p.end() - at);
+      image.read(at, n, block, 0);
+      crc.update(block, 0, n * SECTOR);
+    }
+    return (int) crc.getValue();
+  }
+
+  /** The sums of what came since the map was kept, of pieces that are whole now. */
+  private void sums() {
+    byte[] block = null;
+    for (int p = touched.nextSetBit(0); p >= 0; p = touched.nextSetBit(p + 1)) {
+      if (map.summed(p) || !map.whole(p)) continue;
+      if (block == null) block = new byte[BLOCK * SECTOR];
+      map.sum(p, sum(p, block));
+    }
+    touched.clear();
+  }
+
+  /** The sum grows with a piece that is read in order, so that it need not be read back for it. */
+  private void grown(long at, int n, byte[] block) {
+    long each = map.pieceSectors();
+    touched.set((int) (at / each), (int) ((at + n - 1) / each) + 1);
+    for (long s = at; s < at + n; ) {
+      int piece = (int) (s / each);
+      Range p = map.piece(piece);
+      long end = Math.min(at + n, p.end());
+      if (s == p.start()) growing.reset();
+      else if (s != growsAt) return;
+      growing.update(block, (int) (s - at) * SECTOR, (int) (end - s) * SECTOR);
+      growsAt = end;
+      if (end == p.end()) map.sum(piece, (int) growing.getValue());
+      s = end;
+    }
   }
 
   private boolean allRead() {
@@ -548,6 +626,7 @@ public final class Rescue {
       image.write(at, n, block, 0);
     }
     map.set(at, n, state);
+    grown(at, n, block);
     sinceMap += n;
   }
 
@@ -573,6 +652,7 @@ public final class Rescue {
 
   private void keepMap() {
     // The image's bytes first: after a loss of power the map must not claim what is not there.
+    sums();
     if (settings.survivePowerLoss()) image.flush();
     map.save(mapFile, settings.survivePowerLoss());
     sinceMap = 0;

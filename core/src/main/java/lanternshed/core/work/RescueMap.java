@@ -53,6 +53,14 @@ public final class RescueMap {
 
   private final List<long[]> hung = new ArrayList<>();
 
+  /** The image is divided into at most so many pieces of whole MiB, each with its sum. */
+  private static final int MOST_PIECES = 4096;
+
+  private static final int LEAST_PIECE = 2048;
+
+  /** CRC-32 of the pieces of the image that are wholly read, by number. */
+  private final TreeMap<Integer, Integer> sums = new TreeMap<>();
+
   /** Before this sector the forward pass has been; what is unread there is next to errors. */
   private long forwardTo;
 
@@ -113,6 +121,45 @@ public final class RescueMap {
     forwardTo = Math.max(forwardTo, sector);
   }
 
+  /** Sectors of a piece that has a sum. */
+  long pieceSectors() {
+    long each = (sectors + MOST_PIECES - 1) / MOST_PIECES;
+    return Math.max(LEAST_PIECE, (each + LEAST_PIECE - 1) / LEAST_PIECE * LEAST_PIECE);
+  }
+
+  /** A piece of the image, as its number says; the last may be shorter. */
+  Range piece(int number) {
+    long start = number * pieceSectors();
+    return new Range(start, Math.min(pieceSectors(), sectors - start), State.READ);
+  }
+
+  /** Whether all of a piece came, so that nothing will be written there again. */
+  synchronized boolean whole(int piece) {
+    Range p = piece(piece);
+    return ranges(State.UNREAD, p.start(), p.length()).isEmpty()
+        && ranges(State.FAILED, p.start(), p.length()).isEmpty();
+  }
+
+  synchronized boolean summed(int piece) {
+    return sums.containsKey(piece);
+  }
+
+  /** Keeps the CRC-32 of a piece of the image; it is gone when something there is set anew. */
+  synchronized void sum(int piece, int crc) {
+    sums.put(piece, crc);
+  }
+
+  synchronized Map<Integer, Integer> sums() {
+    return new TreeMap<>(sums);
+  }
+
+  /** A piece that the image does not hold as it was kept is read again. */
+  synchronized void again(int piece) {
+    Range p = piece(piece);
+    set(p.start(), p.length(), State.UNREAD);
+    forwardTo = Math.min(forwardTo, p.start());
+  }
+
   public synchronized List<Range> ranges() {
     return new ArrayList<>(ranges.values());
   }
@@ -149,6 +196,8 @@ public final class RescueMap {
       throw new IllegalArgumentException("outside the map: " + start + "+" + length);
     }
     long end = start + length;
+    sums.subMap((int) (start / pieceSectors()), true, (int) ((end - 1) / pieceSectors()), true)
+        .clear();
     split(start);
     split(end);
     Map<Long, Range> replaced = ranges.subMap(start, true, end, false);
@@ -219,6 +268,7 @@ public final class RescueMap {
     for (long[] h : hung) {
       out.append("hung ").append(h[0]).append(' ').append(h[1]).append('\n');
     }
+    sums().forEach((n, crc) -> out.append(String.format(Locale.ROOT, "sum %d %08x\n", n, crc)));
     for (Range r : ranges()) {
       out.append(r.start()).append(' ').append(r.length()).append(' ');
       out.append(r.state().name().toLowerCase(Locale.ROOT)).append('\n');
@@ -265,6 +315,7 @@ public final class RescueMap {
       String[] retried = lines.get(2).split(" ");
       map.retried(Integer.parseInt(retried[1]), Long.parseLong(retried[2]));
       long expected = 0;
+      Map<Integer, Integer> told = new TreeMap<>();
       for (n = 3; n < lines.size(); n++) {
         String[] f = lines.get(n).split(" ");
         if (f[0].equals("forward")) {
@@ -279,6 +330,10 @@ public final class RescueMap {
           map.hung(Long.parseLong(f[1]), Long.parseLong(f[2]));
           continue;
         }
+        if (f[0].equals("sum")) {
+          told.put(Integer.parseInt(f[1]), Integer.parseUnsignedInt(f[2], 16));
+          continue;
+        }
         long start = Long.parseLong(f[0]);
         long length = Long.parseLong(f[1]);
         if (start != expected || length <= 0 || f.length != 3) throw new IllegalArgumentException();
@@ -286,6 +341,13 @@ public final class RescueMap {
         expected = start + length;
       }
       if (expected != map.sectors) throw new IllegalArgumentException();
+      // After the runs, whose setting would take them back; of a piece that is not whole it is
+      // none.
+      told.forEach(
+          (piece, crc) -> {
+            boolean there = piece >= 0 && piece * map.pieceSectors() < map.sectors;
+            if (there && map.whole(piece)) map.sum(piece, crc);
+          });
       return map;
     } catch (RuntimeException e) {
       throw new ShedException(

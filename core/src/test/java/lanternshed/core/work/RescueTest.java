@@ -3,6 +3,7 @@ package lanternshed.core.work;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -132,8 +133,8 @@ class RescueTest {
             rescue(
                 drive,
                 (p, done, total) -> {
-                  if (!p.startsWith("digesting") && left[0]-- == 0)
-                    throw new StoppedException("stop");
+                  boolean reads = !p.startsWith("digesting") && !p.startsWith("looking");
+                  if (reads && left[0]-- == 0) throw new StoppedException("stop");
                 });
       } catch (StoppedException e) {
         stops++;
@@ -143,6 +144,31 @@ class RescueTest {
     assertThat(stops).isGreaterThan(2);
     assertThat(r.read() + r.late() + r.lost()).isEqualTo(G.total());
     claimsNoMoreThanIsThere(base);
+  }
+
+  /** What a disk loses of a half image while the work stands is no part of what came. */
+  @Test
+  void whatTheImageDoesNotHoldAnyMoreIsReadAgain() throws Exception {
+    MemoryMedium base = Samples.drive(G);
+    byte[] some = new byte[512];
+    new Random(3).nextBytes(some);
+    for (long s = 0; s < G.total(); s += 7) base.write(s, 1, some, 0);
+    long stopAt = G.total() * 512 * 3 / 4;
+    Progress stops =
+        (p, done, total) -> {
+          if (done >= stopAt) throw new StoppedException("stop");
+        };
+    assertThatThrownBy(() -> rescue(base, stops)).isInstanceOf(StoppedException.class);
+    try (RandomAccessFile f = new RandomAccessFile(image().toFile(), "rw")) {
+      f.seek(3 << 20);
+      f.write(new byte[4 << 20]);
+    }
+    Rescue.Report r = rescue(base, Progress.NONE);
+    assertThat(r.again()).isBetween(4L << 11, 5L << 11);
+    assertThat(r.lost()).isZero();
+    assertThat(r.digests().sha256()).isEqualTo(Digests.of(base, Progress.NONE, "").sha256());
+    // An image that holds what came is left alone.
+    assertThat(rescue(base, Progress.NONE).again()).isZero();
   }
 
   private void claimsNoMoreThanIsThere(Medium base) {

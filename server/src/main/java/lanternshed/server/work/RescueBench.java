@@ -121,7 +121,14 @@ class RescueBench extends StationBench {
   private static String rescued(Rescue.Report r, List<Holes.Hit> hits) {
     String left =
         r.left() == 0 ? "" : " " + Say.sectors(r.left()) + " of free space left out on purpose.";
-    return came(r, hits) + left;
+    String again =
+        r.again() == 0
+            ? ""
+            : " "
+                + Say.sectors(r.again())
+                + " did not lie on the shelf any more as they came and were read again: look at the"
+                + " disk that the shelf lies on.";
+    return came(r, hits) + left + again;
   }
 
   private static String came(Rescue.Report r, List<Holes.Hit> hits) {
