@@ -96,7 +96,7 @@ class ArchiveIn {
    *     nothing is kept
    */
   Errands.Made takeIn(Path file, Progress progress) {
-    try (BagReader bag = new BagReader(file)) {
+    try (BagReader bag = new BagReader(file, progress)) {
       return holdsTogether(() -> taken(bag, progress));
     }
   }

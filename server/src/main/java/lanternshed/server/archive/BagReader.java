@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.util.HexFormat;
@@ -15,6 +16,7 @@ import java.util.Set;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
+import lanternshed.core.work.Progress;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipFile;
 
@@ -27,7 +29,13 @@ final class BagReader implements AutoCloseable {
   private static final String MARK = "bagit.txt";
   private static final int MOST_ENTRIES = 200_000;
   private static final int MOST_MANIFEST = 40 << 20;
+
+  /** Whoever has stopped the work is heard after so many bytes. */
+  private static final long HEARD = 4 << 20;
+
   private final ZipFile zip;
+  private final long length;
+  private final Progress progress;
   private final String folder;
 
   /** By path the digest that its bytes must have. */
@@ -41,8 +49,10 @@ final class BagReader implements AutoCloseable {
   /**
    * @throws ShedException where it is no such archive, or lacks something that its list names
    */
-  BagReader(Path file) {
+  BagReader(Path file, Progress progress) {
+    this.progress = progress;
     try {
+      length = Files.size(file);
       zip = ZipFile.builder().setPath(file).get();
     } catch (IOException e) {
       throw new ShedException(
@@ -60,9 +70,18 @@ final class BagReader implements AutoCloseable {
 
   private String folder() {
     int entries = 0;
+    long packed = 0;
     String found = null;
     for (var all = zip.getEntries(); all.hasMoreElements(); ) {
-      String name = all.nextElement().getName();
+      ZipArchiveEntry e = all.nextElement();
+      String name = e.getName();
+      packed += Math.max(0, e.getCompressedSize());
+      // What lies in the file once cannot be the content of many entries.
+      if (packed > length) {
+        throw new ShedException(
+            "Entries of this archive lie upon each other: they come to more than the file has. It is"
+                + " damaged, or made to unpack without end; it is left alone.");
+      }
       if (++entries > MOST_ENTRIES) {
         throw new ShedException("This archive holds more files than any job; it is left alone.");
       }
@@ -96,7 +115,10 @@ final class BagReader implements AutoCloseable {
         throw new ShedException(
             path + " is named in the list of this archive and is not in it; it is not whole.");
       }
-      listed.put(path, parts[0].toLowerCase(Locale.ROOT));
+      if (listed.put(path, parts[0].toLowerCase(Locale.ROOT)) != null) {
+        throw new ShedException(
+            path + " is named twice in the list of this archive; it is damaged.");
+      }
     }
   }
 
@@ -114,7 +136,7 @@ final class BagReader implements AutoCloseable {
   void read(String path, long most, Body body) {
     String digest = listed.get(path);
     if (digest == null) throw new ShedException(path + " is not in this archive.");
-    try (InputStream raw = new Bounded(stream("data/" + path), path, most);
+    try (InputStream raw = new Bounded(stream("data/" + path), path, most, progress);
         DigestInputStream in = new DigestInputStream(raw, Sha256.fresh())) {
       body.read(in);
       in.transferTo(OutputStream.nullOutputStream());
@@ -136,12 +158,15 @@ final class BagReader implements AutoCloseable {
   private static final class Bounded extends FilterInputStream {
     private final String path;
     private final long most;
+    private final Progress progress;
     private long read;
+    private long told = HEARD;
 
-    Bounded(InputStream in, String path, long most) {
+    Bounded(InputStream in, String path, long most, Progress progress) {
       super(in);
       this.path = path;
       this.most = most;
+      this.progress = progress;
     }
 
     @Override
@@ -154,6 +179,10 @@ final class BagReader implements AutoCloseable {
     public int read(byte[] b, int at, int length) throws IOException {
       int n = super.read(b, at, length);
       read += Math.max(0, n);
+      if (read >= told) {
+        progress.at("looking at " + path, read, 0);
+        told = read + HEARD;
+      }
       if (read > most) {
         throw new ShedException(
             path + " of this archive unpacks to more than " + Say.size(most) + "; it is refused.");
@@ -169,7 +198,7 @@ final class BagReader implements AutoCloseable {
   }
 
   private byte[] bytes(String path, int most) throws IOException {
-    try (InputStream in = new Bounded(stream(path), path, most)) {
+    try (InputStream in = new Bounded(stream(path), path, most, progress)) {
       return in.readAllBytes();
     }
   }
