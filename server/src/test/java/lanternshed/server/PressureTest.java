@@ -10,13 +10,16 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Tag;
@@ -172,6 +175,49 @@ class PressureTest {
       assertThat(List.of(a.get(), b.get())).containsExactlyInAnyOrder(200, 409);
     }
     two.shutdown();
+  }
+
+  /** A full pool is no database that is away, and nobody is sent off for it. */
+  @Test
+  void twoHundredReadersGetAnswersAndNoErrors() throws Exception {
+    long job = shed.get("/api/jobs").json().get("rows").get(0).get("id").asLong();
+    List<String> pages =
+        List.of(
+            "/api/jobs",
+            "/api/jobs/" + job,
+            "/api/jobs/" + job + "/log",
+            "/api/jobs/" + job + "/fault",
+            "/api/jobs/" + job + "/plan",
+            "/api/media",
+            "/api/images",
+            "/api/register",
+            "/api/shelf/spare");
+    for (String p : pages) assertThat(shed.get(p).status()).as(p).isEqualTo(200);
+    List<Double> took = Collections.synchronizedList(new ArrayList<>());
+    Map<Integer, Integer> by = new ConcurrentHashMap<>();
+    long until = System.nanoTime() + (Boolean.getBoolean("trials") ? 60 : 10) * 1_000_000_000L;
+    ExecutorService readers = Executors.newFixedThreadPool(200);
+    for (int n = 0; n < 200; n++) {
+      Random r = new Random(n);
+      readers.submit(
+          () -> {
+            while (System.nanoTime() < until) {
+              int[] status = {0};
+              String page = pages.get(r.nextInt(pages.size()));
+              took.add(seconds(() -> status[0] = shed.get(page).status()));
+              by.merge(status[0], 1, Integer::sum);
+              Thread.sleep(r.nextInt(1000));
+            }
+            return null;
+          });
+    }
+    readers.shutdown();
+    assertThat(readers.awaitTermination(120, TimeUnit.SECONDS)).isTrue();
+    Collections.sort(took);
+    System.out.printf(
+        "200 readers: %d answers %s, half within %.2f s, 99 of 100 within %.2f s%n",
+        took.size(), by, took.get(took.size() / 2), took.get(took.size() * 99 / 100));
+    assertThat(by.keySet()).containsExactly(200);
   }
 
   // ---- requests of any form ---------------------------------------------------------------------
