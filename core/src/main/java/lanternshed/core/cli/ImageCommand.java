@@ -654,14 +654,25 @@ final class ImageCommand extends EditCommands implements Runnable {
       Mending plan = mending(o.volume());
       plan.changes().forEach(c -> changes.add(c.what()));
       stays = dry ? List.of() : mended(file, to, o.start(), plan);
+      // What was found and has no change in the list stays, whether or not a copy was asked for.
+      if (dry && changes.isEmpty()) stays = faults(o.volume());
     }
     if (json) Output.json(out, new Mended(o.number(), changes, Output.Said.of(stays)));
     else {
-      if (changes.isEmpty()) out.println("Nothing has to be mended.");
+      if (changes.isEmpty()) {
+        out.println(
+            stays.isEmpty()
+                ? "Nothing has to be mended."
+                : "Nothing of what is wrong here is mended by this program; it stays as it is.");
+      }
       changes.forEach(out::println);
       Output.findings(out, stays);
     }
     return stays.isEmpty() ? Shed.CLEAN : Shed.FINDINGS;
+  }
+
+  private static List<Finding> faults(Volume v) {
+    return v.check().stream().filter(f -> f.weight() != Finding.Weight.NOTE).toList();
   }
 
   private static Mending mending(Volume v) {
@@ -682,10 +693,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       Medium slice = Volumes.slice(copy, start, copy.sectors() - start);
       plan.apply(slice);
       copy.flush();
-      stays =
-          Volumes.recognise(slice).orElseThrow().check().stream()
-              .filter(f -> f.weight() != Finding.Weight.NOTE)
-              .toList();
+      stays = faults(Volumes.recognise(slice).orElseThrow());
     }
     Files.move(aside, to);
     return stays;

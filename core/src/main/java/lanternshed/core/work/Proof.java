@@ -107,17 +107,19 @@ public record Proof(
     }
 
     Proof prove(Around around) {
+      boolean starts =
+          recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
+      // A disk without a table that nothing starts from has no link that could break.
       BootChain boot =
           family
               .boot()
+              .filter(b -> starts || !scheme.alone())
               .map(b -> b.walk(image, recipe.geometry(), around.reach()))
               .orElse(BootChain.NONE);
       if (recipe.strategy() == Strategy.CLONE) return cloned(boot);
       List<Finding> faults = new ArrayList<>();
       long files = 0;
       for (Recipe.Part p : recipe.volumes()) files += volume(p, faults);
-      boolean starts =
-          recipe.volumes().stream().anyMatch(p -> p.active() && !p.systemFile().isEmpty());
       boolean empty =
           recipe.volumes().stream()
               .allMatch(p -> p.from() < 0 && p.folder().isEmpty() && p.files().isEmpty());

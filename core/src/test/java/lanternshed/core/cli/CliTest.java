@@ -200,6 +200,23 @@ class CliTest {
     assertThat(folder.resolve("n.img")).doesNotExist();
   }
 
+  /** One verdict, of what the recipe has: a disk that nothing starts from has no broken link. */
+  @Test
+  void aDiskWithoutATableIsProvedWithoutAWordOfOne() throws Exception {
+    String recipe =
+        """
+        {"form":"lantern shed recipe, form 3","family":"rdb68k","table":"none","strategy":"REBUILD",
+         "sectors":1760,"geometry":{"cylinders":80,"heads":2,"sectors":11},"signature":"00000000",
+         "bootCode":"OWN","sourceSha256":"","volumes":[{"start":0,"length":1760,"tableSector":0,
+         "logical":false,"active":false,"type":"","kind":"FFS","clusterBytes":0,"rootEntries":0,
+         "label":"Mill","serial":"00000000","from":-1,"folder":"","files":[],"systemFile":"",
+         "contract":"","longNames":true,"sectorBytes":0}]}
+        """;
+    Path file = Files.writeString(folder.resolve("floppy.json"), recipe);
+    assertThat(shed("image", "build", file, folder.resolve("floppy.img"))).as(out).isZero();
+    assertThat(out).contains("Proved").doesNotContain("P-14", "BREAKS");
+  }
+
   /** The same disk under what is asked for: 0 where its loader is entered, 1 where it is not. */
   @Test
   void aStartIsRunUnderWhatIsAskedFor() {

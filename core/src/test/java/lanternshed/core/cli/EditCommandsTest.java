@@ -13,6 +13,7 @@ import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.MemoryMedium;
@@ -116,6 +117,33 @@ class EditCommandsTest {
     }
     assertThat(shed("image", "check", to, "--layout", figures)).contains("Clean");
     assertThat(shed("image", "check", to)).contains("is a guess");
+  }
+
+  /** What is wrong and has no mending is not called whole. */
+  @Test
+  void whatIsNotMendedIsToldAndNotCalledWhole() throws Exception {
+    FileSet files = new FileSet();
+    Samples.file(files, "Heron", 0, new byte[900]);
+    MemoryMedium m = new MemoryMedium(1760);
+    Maker maker = Catalogue.maker("FFS");
+    Maker.Layout l = maker.layout(Samples.wish("FFS", 1760, 0, G, 0, "Mill", 0));
+    maker.write(l, files, m, new byte[0], (p, n) -> {});
+    for (int s = 2; s < 1760; s++) {
+      byte[] b = m.sector(s);
+      boolean header = Bytes.be32(b, 0) == 2 && Bytes.be32(b, 508) == 0xFFFF_FFFDL;
+      if (!header) continue;
+      Bytes.putBe32(b, 500, 700); // its folder
+      Bytes.putBe32(b, 20, 0);
+      int sum = 0;
+      for (int at = 0; at < 512; at += 4) sum -= (int) Bytes.be32(b, at);
+      Bytes.putBe32(b, 20, sum);
+      m.write(s, 1, b, 0);
+    }
+    Path image = home.resolve("ffs.img");
+    Samples.toFile(m, image);
+    String said = shed("image", "mend", "" + image, "--dry-run");
+    assertThat(said).contains("mended by this program").doesNotContain("Nothing has to be");
+    assertThat(shed("image", "check", "" + image)).contains("WRONG");
   }
 
   private static String shed(String... args) {
