@@ -81,7 +81,7 @@ const way = (h: Hit) =>
         >
           <span class="min-w-0 grow">
             <span class="figure block truncate" :title="way(h)"
-              >{{ way(h) }}{{ more ? ` and ${more} more` : '' }}</span
+              >{{ way(h) }}{{ more ? ' and others' : '' }}</span
             >
             <span v-if="!image" class="block truncate text-sm text-slate">{{ h.name }}</span>
           </span>

@@ -94,7 +94,16 @@ public final class Inside {
    * @param most of them; the search ends there
    */
   public static Hits find(Medium m, String letters, int most) {
-    Search s = new Search(letters, most);
+    return find(m, letters, most, most);
+  }
+
+  /**
+   * The same, where one volume with many hits must not hide those of the others.
+   *
+   * @param mostOfOne of one volume; what is on it besides is told as more
+   */
+  public static Hits find(Medium m, String letters, int most, int mostOfOne) {
+    Search s = new Search(letters, most, mostOfOne);
     s.in(m, List.of());
     return new Hits(List.copyOf(s.hits), !s.full && !s.missed);
   }
@@ -106,30 +115,34 @@ public final class Inside {
     private static final int MOST_OPENED = 2000;
     private final String letters;
     private final int most;
+    private final int mostOfOne;
     private final List<Hit> hits = new ArrayList<>();
     private int opened;
 
     /** Nothing more is looked for. */
     private boolean full;
 
-    /** Something does not open; the search goes on beside it. */
+    /** Something does not open, or has more hits than are told; the search goes on beside it. */
     private boolean missed;
 
-    Search(String letters, int most) {
+    Search(String letters, int most, int mostOfOne) {
       this.letters = letters;
       this.most = most;
+      this.mostOfOne = mostOfOne;
     }
 
     void in(Medium m, List<String> way) {
       for (Volumes.Opened o : Volumes.all(m)) {
         Medium slice = Opener.slice(m, o.start(), m.sectors() - o.start());
+        int here = 0;
         for (Node n : o.volume().all()) {
           if (n.folder()) continue;
           String path = o.number() + "/" + n.path();
           if (n.hasLetters(letters)) {
             full |= hits.size() == most;
             if (full) return;
-            hits.add(new Hit(way, path, n.bytes()));
+            if (here++ < mostOfOne) hits.add(new Hit(way, path, n.bytes()));
+            else missed = true;
           }
           if (way.size() < MOST_DEPTH) deeper(m, o, n, slice, way, path);
         }

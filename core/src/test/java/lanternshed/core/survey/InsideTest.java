@@ -95,6 +95,11 @@ class InsideTest {
             List.of("0/DRIVE2 second drive.img", "0/IMAGES/OLD.IMG"));
     Inside.Hit deep = found.hits().get(found.hits().size() - 1);
     assertThat(Inside.open(card, deep.way()).sectors()).isEqualTo(drive.sectors());
+    Inside.Hits few = Inside.find(card, "", 100, 1);
+    assertThat(few.hits().stream().map(h -> h.way() + h.path().split("/")[0]).distinct())
+        .hasSameSizeAs(few.hits())
+        .hasSizeGreaterThan(1);
+    assertThat(few.whole()).isFalse();
     assertThat(Inside.find(card, "", 3).whole()).isFalse();
     assertThat(Inside.find(card, "", 3).hits()).hasSize(3);
     assertThat(Inside.find(card, "no such letters", 3)).isEqualTo(new Inside.Hits(List.of(), true));

@@ -17,7 +17,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/images")
 class FindController {
-  private static final int MOST = 40;
+  private static final int MOST = 100;
+
+  /** Of one volume: who looks for a disk needs to know that it is on it, and one or two names. */
+  private static final int MOST_OF_ONE = 5;
 
   /** A whole shelf is looked through as far as its disks are small, 64 MiB; larger ones by name. */
   private static final long SMALL_SECTORS = 131_072;
@@ -54,10 +57,12 @@ class FindController {
     List<String> unread = new ArrayList<>();
     boolean whole = true;
     for (ImageEntity i : small) {
-      if (hits.size() == MOST) whole = false;
-      if (!whole) break;
+      if (hits.size() == MOST) {
+        whole = false;
+        break;
+      }
       try {
-        whole = in(i, letters, MOST - hits.size(), hits);
+        whole &= in(i, letters, MOST - hits.size(), hits);
       } catch (ShedException e) {
         // One that is spoiled hides no other.
         unread.add(i.name());
@@ -74,7 +79,7 @@ class FindController {
 
   private boolean in(ImageEntity image, String letters, int most, List<FoundFile> hits) {
     try (Medium m = images.open(image)) {
-      Inside.Hits found = Inside.find(m, letters, most);
+      Inside.Hits found = Inside.find(m, letters, most, MOST_OF_ONE);
       for (Inside.Hit h : found.hits()) {
         hits.add(
             new FoundFile(
