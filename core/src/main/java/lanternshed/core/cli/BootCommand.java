@@ -35,7 +35,7 @@ import picocli.CommandLine.Spec;
             + " so far and not further.",
     mixinStandardHelpOptions = true)
 final class BootCommand implements java.util.concurrent.Callable<Integer> {
-  /** The disk calls pass the head in 8 bits and the sector in 6 (G-1). */
+  /** The disk calls pass the head in 8 bits and the sector in 6. */
   private static final int MOST_HEADS = 256;
 
   private static final int MOST_TRACK = 63;
@@ -115,7 +115,7 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
     boolean holds =
         active == 0
             || Opener.open(m).table().stream()
-                .flatMap(t -> t.reading().volumes().stream())
+                .flatMap(t -> t.reading().entries().stream())
                 .anyMatch(e -> e.number() == active);
     if (!holds) {
       throw new ShedException(

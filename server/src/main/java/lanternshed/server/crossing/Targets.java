@@ -58,21 +58,19 @@ class Targets {
     crossings.forEach(c -> Optional.ofNullable(c.imageId()).ifPresent(ids::add));
     Map<Long, ImageEntity> there = images.known(ids);
     Map<Long, String> out = new HashMap<>();
-    for (CrossingEntity c : crossings) {
-      boolean gone = c.imageId() != null && !there.containsKey(c.imageId());
-      try {
-        out.put(
-            c.id(),
-            gone
-                ? "an image whose bytes do not lie on the shelf"
-                : c.imageId() == null
-                    ? of(c, chosen.apply(c)).says()
-                    : of(c, chosen.apply(c), there.get(c.imageId())).says());
-      } catch (ShedException e) {
-        out.put(c.id(), "what does not read: " + e.getMessage());
-      }
-    }
+    for (CrossingEntity c : crossings) out.put(c.id(), says(c, chosen.apply(c), there));
     return out;
+  }
+
+  private String says(CrossingEntity c, ChosenText chosen, Map<Long, ImageEntity> there) {
+    if (c.imageId() == null) return of(c, chosen).says();
+    ImageEntity image = there.get(c.imageId());
+    if (image == null) return "an image whose bytes do not lie on the shelf";
+    try {
+      return of(c, chosen, image).says();
+    } catch (ShedException e) {
+      return "what does not read: " + e.getMessage();
+    }
   }
 
   private Target of(CrossingEntity c, ChosenText chosen, ImageEntity image) {

@@ -546,7 +546,7 @@ final class Firmware implements Bus {
         String.format(
             Locale.ROOT,
             "%04X:%04X, where a loader begins, is entered with what was read from sector %s. No file"
-                + " lies there: what was deleted still starts until it is written over.",
+                + " lies there; one that was deleted still starts until its sectors are written over.",
             segment,
             offset,
             Say.count(lba));
