@@ -39,6 +39,7 @@ function volume(number: number, kind = 'FAT16'): Schemas['VolumeView'] {
     unit: 'cluster',
     free: '0.3 MiB',
     systemFiles: [],
+    guesses: [],
     freeBecause: sum,
   }
 }

@@ -9,6 +9,7 @@ import DiskRow from './DiskRow.vue'
 import ErrandLine from './ErrandLine.vue'
 import FindFile from './FindFile.vue'
 import HexView from './HexView.vue'
+import LayoutLine from './LayoutLine.vue'
 import TextView from './TextView.vue'
 import { useErrand } from './useErrand'
 
@@ -49,6 +50,8 @@ const volume = computed(
     readable.value.find((v) => v.number === (chosen.value || props.volume))?.number ??
     readable.value[0]?.number,
 )
+/** Ways in which it may lie where nothing on it decides. */
+const guesses = computed(() => readable.value.find((v) => v.number === volume.value)?.guesses ?? [])
 const place = computed(() => ({
   params: {
     path: { id: props.image },
@@ -206,6 +209,12 @@ const isPicture = (path: string) => /\.(bmp|gif|jpe?g|png)$/i.test(path)
     <p v-if="survey.isError.value || cross.isError.value" class="mt-2 text-brick" role="alert">
       ✕ {{ sentence(survey.error.value ?? cross.error.value) }}
     </p>
+    <LayoutLine
+      v-if="way === 'Files' && (guesses.length || survey.data.value?.layout)"
+      :image="image"
+      :guesses="guesses"
+      :said="survey.data.value?.layout ?? ''"
+    />
     <HexView v-if="way === 'Sectors'" class="mt-2" :image="image" :sectors="sectors" />
     <DiskRow
       v-else-if="way === 'Disks'"

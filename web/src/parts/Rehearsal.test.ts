@@ -38,7 +38,7 @@ const ifs = [
     what: 'processor',
     how: 'an 8086',
     wish: { level: 'I8086', heads: null },
-    starts: false,
+    ending: 'FAULT',
     sentence: 'It needs an 80386.',
   },
 ]
@@ -65,6 +65,13 @@ async function open(change: object | null = {}) {
 }
 
 describe('the rehearsal of a start', () => {
+  it('tells what was not followed apart from a start and from a failure', async () => {
+    const { w } = await open({ ending: 'NOT_FOLLOWED', sentence: 'It leaves real mode.' })
+    expect(w.get('h2').text()).toBe('▲ Followed so far, not further')
+    expect(w.get('h2').classes()).toContain('text-lamp')
+    expect(w.text()).toContain('✕ does not')
+  })
+
   it('says how it ended, by its links, what the screen shows and where it read', async () => {
     const { w } = await open()
     expect(w.get('h2').text()).toBe('✕ Its loader is not entered')

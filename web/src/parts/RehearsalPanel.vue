@@ -4,6 +4,7 @@ import { sentence } from '../api/client'
 import { count } from '../shed/units'
 import ReadsColumn from '../sounding/ReadsColumn.vue'
 import ChainList from './ChainList.vue'
+import { ended } from './endings'
 import { useRehearsal, type Wish } from './useRehearsal'
 import WhatIf from './WhatIf.vue'
 
@@ -22,12 +23,7 @@ watch(
 )
 const view = computed(() => wished.data.value)
 const run = computed(() => view.value?.run)
-const verdict = computed(() => {
-  if (run.value?.ending === 'ENTERED') return { tone: 'text-moss', text: '✓ Its loader is entered' }
-  if (run.value?.ending === 'NOT_FOLLOWED')
-    return { tone: 'text-lamp', text: '▲ Followed so far, not further' }
-  return { tone: 'text-brick', text: '✕ Its loader is not entered' }
-})
+const verdict = computed(() => run.value && ended(run.value.ending))
 const changed = computed(() => Object.keys(wish.value).length > 0)
 const holds = computed(() => view.value?.links.every((l) => l.verdict !== 'BREAKS'))
 const at = ref(0)
@@ -50,8 +46,8 @@ watch(run, (r) => (at.value = r?.reads.length ?? 0), { immediate: true })
   >
     <div class="min-w-0">
       <div class="flex flex-wrap items-baseline justify-between gap-x-3">
-        <h2 v-if="run" class="head" :class="verdict.tone">
-          {{ verdict.text }}
+        <h2 v-if="verdict" class="head" :class="verdict.tone">
+          {{ verdict.mark }} {{ verdict.head }}
         </h2>
         <h2 v-else class="head" :class="holds ? '' : 'text-brick'">
           {{ holds ? '○ No link of its start breaks' : '✕ A link of its start breaks' }}

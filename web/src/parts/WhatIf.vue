@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
+import { ended } from './endings'
 import ImageChoice from './ImageChoice.vue'
 import { LEVELS } from './levels'
 import type { Wish } from './useRehearsal'
@@ -74,9 +75,9 @@ function take(w: Wish): void {
         >
           <span class="min-w-0">{{ w.what }}</span>
           <span class="figure text-right text-sm">{{ w.how }}</span>
-          <span class="whitespace-nowrap" :class="w.starts ? 'text-moss' : 'text-brick'">{{
-            w.starts ? '✓ enters it' : '✕ does not'
-          }}</span>
+          <span class="whitespace-nowrap" :class="ended(w.ending).tone"
+            >{{ ended(w.ending).mark }} {{ ended(w.ending).short }}</span
+          >
         </button>
       </li>
     </ul>

@@ -250,11 +250,10 @@ describe('a carrier', () => {
 })
 
 describe('the start, tried before it is built', () => {
-  const side = (kept: boolean, starts: boolean, sentence: string) => ({
+  const side = (kept: boolean, ending: string, sentence: string) => ({
     kept,
     chosen: kept,
-    possible: true,
-    starts,
+    ending,
     sentence,
     screen: [],
   })
@@ -262,8 +261,8 @@ describe('the start, tried before it is built', () => {
   it('stands with both boot codes, and the one that starts can be taken', async () => {
     const { w, asked } = open({
       'POST /api/jobs/7/plan/starts': [
-        side(true, false, 'It stands still.'),
-        side(false, true, 'LOOMIO.SYS is entered at 0070:0000.'),
+        side(true, 'HANGS', 'It stands still.'),
+        side(false, 'ENTERED', 'LOOMIO.SYS is entered at 0070:0000.'),
       ],
     })
     await settle()

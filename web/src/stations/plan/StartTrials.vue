@@ -2,7 +2,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
-import { api, ask, sentence, type PlanChoice } from '../../api/client'
+import { api, ask, sentence, type PlanChoice, type Schemas } from '../../api/client'
+import { ended } from '../../parts/endings'
 
 /** How the image would start with the old boot code and with our own, each run before it is built. */
 const props = defineProps<{ job: number; choice: PlanChoice }>()
@@ -25,12 +26,8 @@ const starts = useQuery({
 })
 const name = (kept: boolean) =>
   props.choice.strategy === 'CLONE' ? 'As it is' : kept ? 'The old boot code' : 'The shed’s own'
-const mark = (s: { possible: boolean; starts: boolean }) =>
-  s.starts
-    ? { mark: '✓', tone: 'text-moss' }
-    : s.possible
-      ? { mark: '✕', tone: 'text-brick' }
-      : { mark: '–', tone: 'text-slate' }
+const NOT_TRIED = { mark: '–', tone: 'text-slate' }
+const mark = (s: Schemas['StartView']) => (s.ending ? ended(s.ending) : NOT_TRIED)
 </script>
 
 <template>
@@ -51,7 +48,7 @@ const mark = (s: { possible: boolean; starts: boolean }) =>
         <p>
           <strong>{{ name(s.kept) }}{{ s.chosen ? ', chosen' : '' }}:</strong> {{ s.sentence }}
           <button
-            v-if="!s.chosen && s.possible"
+            v-if="!s.chosen && s.ending"
             type="button"
             class="text-sm text-river underline"
             @click="emit('change', (c) => (c.keepBootCode = s.kept))"

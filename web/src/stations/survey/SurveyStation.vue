@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import Why from '../../because/Why.vue'
 import { count } from '../../shed/units'
+import { fails } from '../../parts/endings'
 import Contents from '../../parts/Contents.vue'
 import FindingList from '../shared/FindingList.vue'
 import LostVolumes from './LostVolumes.vue'
@@ -37,11 +38,9 @@ const rehearsal = useRehearsal(() => ({
 const starts = computed(() => {
   const r = rehearsal.data.value
   if (!r?.run) return []
-  const card = r.ifs.find((i) => i.kind === 'GEOMETRY' && !i.starts)
+  const card = r.ifs.find((i) => i.kind === 'GEOMETRY' && fails(i.ending))
   return [
-    ...(r.run.ending === 'ENTERED'
-      ? []
-      : [{ title: 'Mend its start on a copy', note: '', on: r.shown }]),
+    ...(fails(r.run.ending) ? [{ title: 'Mend its start on a copy', note: '', on: r.shown }] : []),
     ...(card
       ? [
           {

@@ -10,10 +10,12 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -115,6 +117,40 @@ class ListsTest {
     return out;
   }
 
+  /**
+   * The list asks for all images at once who needs them, giving one back asks for that one: both
+   * must know of the same.
+   */
+  private static void keptIsKeptByBothWords(Connection c) throws Exception {
+    Set<Long> spare = new HashSet<>();
+    shed.get("/api/shelf/spare").json().forEach(i -> spare.add(i.get("id").asLong()));
+    List<Long> all = new ArrayList<>();
+    try (Statement s = c.createStatement()) {
+      s.execute("update medium set holds_image = null where name like 'list card %3'");
+      s.execute("update job set removed = true where machine like 'list machine %3'");
+      s.execute(
+          "update crossing set removed = true where image_id in (select id from image where name like"
+              + " 'list image %3')");
+      s.execute(
+          "update job set recipe = (select sha256 from image where name = 'list image 13') where"
+              + " machine = 'list machine 1'");
+      s.execute("update image set removed = true where name like 'list image %'");
+      var rows = s.executeQuery("select id from image where name like 'list image %' order by id");
+      while (rows.next()) all.add(rows.getLong(1));
+    }
+    assertThat(spare).doesNotContainAnyElementsOf(all);
+    shed.get("/api/shelf/spare").json().forEach(i -> spare.add(i.get("id").asLong()));
+    // Those whose number ends in 3, but for the one that a recipe takes.
+    assertThat(all.stream().filter(spare::contains)).hasSize(MANY / 10 - 1);
+    for (int n : new int[] {0, 2, 12, 22}) {
+      Map<String, Object> one = Map.of("images", List.of(all.get(n)), "confirm", "1");
+      String stayed = shed.post("/api/shelf/spare/give-back", one).json().get("stayed").toString();
+      assertThat(stayed.contains("is needed by"))
+          .as(n + stayed)
+          .isEqualTo(!spare.contains(all.get(n)));
+    }
+  }
+
   @Test
   void aListAsksTheDatabaseAsOftenForManyAsForFew() throws Exception {
     Map<String, Integer> asked = new LinkedHashMap<>();
@@ -129,6 +165,10 @@ class ListsTest {
         assertThat(a.status()).as(list + a.text()).isEqualTo(200);
         asked.put(list, log.count());
       }
+      keptIsKeptByBothWords(c);
+      long damaged = shed.get("/api/certificates").json().get(0).get("id").asLong();
+      assertThat(shed.get("/api/certificates/" + damaged + ".pdf").detail())
+          .contains("does not read");
       empty(c);
     }
     System.out.println("statements: " + asked);

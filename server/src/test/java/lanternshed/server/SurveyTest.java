@@ -132,6 +132,59 @@ class SurveyTest {
     return java.util.Arrays.copyOf(m.sectors(0, (int) sectors), (int) l.byteCount());
   }
 
+  /** C-8: what fits equally is listed, one is said, and only then files go onto a copy. */
+  @Test
+  void aDiskWhoseLayoutIsAGuessIsChangedWhenSomebodySaidHowItLies() throws Exception {
+    FileSet files = new FileSet();
+    java.util.Random r = new java.util.Random(7);
+    for (int i = 0; i < 6; i++) {
+      byte[] b = new byte[3000 + 2000 * i];
+      r.nextBytes(b);
+      files.file("LOG" + i + ".DAT", b.length, 0, 0, s -> s.take(b, 0, b.length));
+    }
+    MemoryMedium m = new MemoryMedium(1440);
+    Maker maker = Catalogue.maker("CP/M 2.2");
+    Geometry g = new Geometry(80, 2, 9);
+    Maker.Wish wish = new Maker.Wish(Optional.of("CP/M 2.2"), 1440, 0, 2048, 0, g, "", 0, false, 0);
+    maker.write(maker.layout(wish), files, m, new byte[0], (path, n) -> {});
+    String at = "/api/images/" + shelved("guess.img", m.sectors(0, 1440));
+    JsonNode guesses = shed.get(at + "/survey").json().get("volumes").get(0).get("guesses");
+    assertThat(guesses.size()).isPositive();
+    assertThat(crossing(at).detail()).contains("is a guess");
+
+    assertThat(shed.put(at + "/layout", Map.of("layout", "cpm:block=3")).detail())
+        .contains("A block has");
+    assertThat(shed.put(at + "/layout", Map.of("layout", "fat:block=2048")).detail()).isNotEmpty();
+    String said = guesses.get(0).asString();
+    assertThat(shed.put(at + "/layout", Map.of("layout", said)).status()).isEqualTo(200);
+    JsonNode now = shed.get(at + "/survey").json();
+    assertThat(now.get("layout").asString()).isEqualTo(said);
+    assertThat(now.get("volumes").get(0).get("guesses")).isEmpty();
+    String crossing = "/api/crossings/" + crossing(at).json().get("id").asLong();
+    byte[] fresh = new byte[1000];
+    assertThat(shed.putBytes(crossing + "/files?path=NEW.DAT", fresh).status()).isEqualTo(204);
+    String seal = shed.get(crossing).json().get("laid").get("seal").asString();
+    JsonNode done = shed.ended(shed.post(crossing + "/carry?seal=" + seal, Map.of()));
+    assertThat(done.get("sentence").asString()).isEmpty();
+    // The copy lies as its original does, and nobody has to say it twice.
+    JsonNode copy = null;
+    for (JsonNode i : shed.get("/api/images").json()) {
+      if (i.get("origin").asString().contains("copy of guess")) copy = i;
+    }
+    String made = "/api/images/" + copy.get("id").asLong();
+    assertThat(shed.get(made + "/survey").json().get("layout").asString()).isEqualTo(said);
+    assertThat(shed.get(made + "/files?volume=0").text()).contains("NEW.DAT", "LOG5.DAT");
+    // Left to what is found it is a guess again.
+    shed.put(at + "/layout", Map.of("layout", ""));
+    assertThat(shed.get(at + "/survey").json().get("volumes").get(0).get("guesses"))
+        .isEqualTo(guesses);
+  }
+
+  private static TestShed.Answer crossing(String image) {
+    long id = Long.parseLong(image.substring(image.lastIndexOf('/') + 1));
+    return shed.post("/api/crossings", Map.of("image", id, "volume", 0, "disk", ""));
+  }
+
   @Test
   void aLibraryOfSmallDisksIsFilledChangedAndTakenApart() throws Exception {
     long empty =

@@ -44,7 +44,12 @@ public record Rehearsal(
     /** It was followed as far as code is followed here, and nothing had failed until then. */
     NOT_FOLLOWED,
     /** It was still running when the bound was reached. */
-    BOUND
+    BOUND;
+
+    /** Whether it was seen that it starts nothing; of what was not followed nothing was seen. */
+    public boolean fails() {
+      return this != ENTERED && this != NOT_FOLLOWED;
+    }
   }
 
   /**
@@ -66,11 +71,6 @@ public record Rehearsal(
       String from,
       boolean refused,
       boolean second) {}
-
-  /** Whether neither a start nor a failure was seen: what comes next the machine shows. */
-  public boolean undecided() {
-    return ending == Ending.NOT_FOLLOWED;
-  }
 
   /** Whether it entered the loader. */
   public boolean starts() {

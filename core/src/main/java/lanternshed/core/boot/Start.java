@@ -68,9 +68,9 @@ public record Start(Kind kind, String sentence) {
         Kind.DOUBT,
         "Its "
             + holds
-            + (run.get().undecided()
-                ? ", and run as this machine would, nothing failed as far as it is followed: "
-                : ", but run as this machine would, it enters no loader: ")
+            + (run.get().ending().fails()
+                ? ", but run as this machine would, it enters no loader: "
+                : ", and run as this machine would, nothing failed as far as it is followed: ")
             + run.get().sentence());
   }
 

@@ -105,7 +105,8 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
       PrintWriter out = Output.of(spec);
       if (json) Output.json(out, r);
       else print(out, r);
-      return r.undecided() ? Shed.UNDECIDED : r.starts() ? Shed.CLEAN : Shed.FINDINGS;
+      if (r.starts()) return Shed.CLEAN;
+      return r.ending().fails() ? Shed.FINDINGS : Shed.UNDECIDED;
     }
   }
 
@@ -143,7 +144,7 @@ final class BootCommand implements java.util.concurrent.Callable<Integer> {
   }
 
   private static void print(PrintWriter out, Rehearsal r) {
-    out.println((r.undecided() ? "▲ " : r.starts() ? "✓ " : "✕ ") + r.sentence());
+    out.println((r.starts() ? "✓ " : r.ending().fails() ? "✕ " : "▲ ") + r.sentence());
     for (Rehearsal.Read x : r.reads()) {
       out.printf(
           "%-12s sector %-10s %s%s%n",

@@ -110,12 +110,7 @@ abstract class EditCommands {
     try (FileMedium file = ImageFile.open(image);
         Medium from = told(file, layout)) {
       Volumes.Opened found = Volumes.find(from, number);
-      // Laid down anew, files that a wrong guess tears would be lost.
-      if (guessed(found.volume())) {
-        throw new ShedException(
-            "Nothing was changed. Look into a file whose content you know (image get --layout), and"
-                + " say then how the volume lies.");
-      }
+      guessed(found.volume());
       int volume = found.number();
       int[] entries = new int[1];
       HalfFile.like(
@@ -129,13 +124,10 @@ abstract class EditCommands {
 
   /** Says on the side, where work goes on or is refused, that a volume rests on a guess. */
   final boolean guessed(Volume v) {
-    if (!v.unproved()) return false;
+    if (v.guesses().isEmpty()) return false;
     PrintWriter err = spec.commandLine().getErr();
-    err.println(
-        "How this volume lies is a guess, and its files are unproved; give the figures by --layout"
-            + " (cpm: and then the figures).");
-    v.inferred()
-        .ifPresent(s -> s.lines().forEach(l -> err.println("  " + l.label() + ": " + l.text())));
+    err.println("How this volume lies is a guess, and its files are unproved. These fit equally:");
+    for (String layout : v.guesses()) err.println("  --layout " + layout);
     return true;
   }
 

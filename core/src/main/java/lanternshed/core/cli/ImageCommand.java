@@ -410,6 +410,7 @@ final class ImageCommand extends EditCommands implements Runnable {
       @Parameters(paramLabel = "RECIPE") Path recipeFile,
       @Parameters(paramLabel = "OUT") Path to,
       @Option(names = "--source", description = "the image that the content comes from") Path from,
+      @Option(names = "--layout", description = LAYOUT) String layout,
       @Option(names = "--files", description = "a folder with the files that it names by digest")
           Path files,
       @Option(names = "--json") boolean json) {
@@ -420,7 +421,7 @@ final class ImageCommand extends EditCommands implements Runnable {
     delete(half);
     try (FileMedium source = from == null ? null : ImageFile.open(from);
         FileMedium target = FileMedium.create(half, recipe.sectors())) {
-      Optional<Medium> s = Optional.ofNullable(source);
+      Optional<Medium> s = Optional.ofNullable(source).map(m -> told(m, layout));
       Stock stock = files == null ? Stock.EMPTY : new FolderStock(files);
       Proof p = proved(recipe, s, stock, target);
       Files.move(half, to);

@@ -24,6 +24,7 @@ public final class Planner {
           new StartFileRule(),
           new LeftoverRule(),
           new ReachRule(),
+          new GuessedRule(),
           new VolumePegRule(),
           new SystemToolsRule(),
           new LettersRule(),

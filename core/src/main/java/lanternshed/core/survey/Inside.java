@@ -100,7 +100,7 @@ public final class Inside {
   /**
    * The same, where one volume with many hits must not hide those of the others.
    *
-   * @param mostOfOne of one volume; what is on it besides is told as more
+   * @param mostOfOne of one volume; where so many are told there may be others on it
    */
   public static Hits find(Medium m, String letters, int most, int mostOfOne) {
     Search s = new Search(letters, most, mostOfOne);
@@ -122,7 +122,7 @@ public final class Inside {
     /** Nothing more is looked for. */
     private boolean full;
 
-    /** Something does not open, or has more hits than are told; the search goes on beside it. */
+    /** Something does not open; the search goes on beside it. */
     private boolean missed;
 
     Search(String letters, int most, int mostOfOne) {
@@ -142,7 +142,6 @@ public final class Inside {
             full |= hits.size() == most;
             if (full) return;
             if (here++ < mostOfOne) hits.add(new Hit(way, path, n.bytes()));
-            else missed = true;
           }
           if (way.size() < MOST_DEPTH) deeper(m, o, n, slice, way, path);
         }

@@ -36,6 +36,7 @@ public record Survey(
    * @param rootEntries entries taken in the root folder
    * @param systemFiles the files that stand first in the root with the system mark (F-11)
    * @param bootCode whether its boot sector has code
+   * @param guesses as {@link Volume#guesses}
    */
   public record Found(
       int number,
@@ -54,6 +55,7 @@ public record Survey(
       int rootEntries,
       List<String> systemFiles,
       boolean bootCode,
+      List<String> guesses,
       List<Finding> findings) {}
 
   /** One source of a geometry: what it says and where it was read. */

@@ -311,18 +311,19 @@ public final class Surveyor {
         root.size(),
         boot.map(BootFacts::starts).orElse(List.of()),
         boot.map(BootFacts::code).orElse(false),
+        v.guesses(),
         findings);
   }
 
   private static Finding told(Volume v, TableEntry e, Sum sum) {
     String what =
         "Nothing on disk says that it is " + v.kind() + ": it was told by what its folder holds.";
-    if (v.unproved()) {
+    if (!v.guesses().isEmpty()) {
       return Finding.wrong(
               sum.rule(),
               "volume " + e.number(),
               what + " How its blocks lie is a guess, and its files are unproved.",
-              "Look into a file whose content you know. Where it is wrong, give the figures:"
+              "Look into a file whose content you know, then say how it lies: beside its files, or by"
                   + " --layout on the command line.")
           .because(sum);
     }
@@ -369,6 +370,7 @@ public final class Surveyor {
         0,
         List.of(),
         false,
+        List.of(),
         findings);
   }
 

@@ -113,9 +113,13 @@ public interface Volume {
     return Optional.empty();
   }
 
-  /** Whether that is a guess which nothing on it confirms: its files may be others' bytes. */
-  default boolean unproved() {
-    return false;
+  /**
+   * The ways of lying that explain it equally where nothing on it decides, as somebody may say one
+   * of them; the one that was taken first. Its files may be others' bytes. Empty where it is no
+   * guess.
+   */
+  default List<String> guesses() {
+    return List.of();
   }
 
   /** Those of the marks read-only 01, hidden 02, system 04, archive 20 that its files have. */

@@ -181,7 +181,7 @@ public final class Edit {
             .findFirst()
             .orElseThrow(
                 () -> new ShedException("Volume " + number + " is not there or cannot be read."));
-    Volume volume = part.volume().orElseThrow();
+    Volume volume = Decided.volume(part.volume().orElseThrow(), "nothing on it is changed");
     Maker maker = Catalogue.maker(volume.kind());
     if (!volume.remakeable()) {
       throw new ShedException(

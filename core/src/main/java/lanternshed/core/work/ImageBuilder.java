@@ -238,7 +238,9 @@ public final class ImageBuilder {
   private FileSet files(Recipe.Part p, Optional<Volume> old) {
     if (old.isPresent()) {
       return FilesOf.volume(
-          old.get(), p.longNames(), n -> !trial || early(n.path(), n.folder() ? 0 : n.bytes()));
+          Decided.volume(old.get(), "its files are not laid down anew"),
+          p.longNames(),
+          n -> !trial || early(n.path(), n.folder() ? 0 : n.bytes()));
     }
     if (!p.folder().isEmpty()) return folder(p).files();
     return named(p, stock, f -> !trial || early(f.path(), f.bytes()));

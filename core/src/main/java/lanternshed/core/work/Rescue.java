@@ -665,10 +665,16 @@ public final class Rescue {
     running = null;
   }
 
-  /** Failed sectors carry a marker, so that nobody takes them for data. */
+  /**
+   * Failed sectors carry a marker, so that nobody takes them for data. What lies there came once,
+   * of a piece that was read again and did not come whole: it is no longer vouched for, and stays.
+   */
   private void mark() {
     for (Range r : map.ranges(State.FAILED)) {
-      for (long s = r.start(); s < r.end(); s++) image.write(s, 1, marker(s), 0);
+      for (long s = r.start(); s < r.end(); s++) {
+        byte[] there = image.sector(s);
+        if (Arrays.equals(there, 0, SECTOR, ZEROS, 0, SECTOR)) image.write(s, 1, marker(s), 0);
+      }
     }
   }
 

@@ -11,6 +11,8 @@ import java.util.Random;
 import java.util.Set;
 import lanternshed.core.Samples;
 import lanternshed.core.Trials;
+import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.LaidOutMedium;
 import lanternshed.core.machine.Card;
 import lanternshed.core.machine.Generation;
 import lanternshed.core.machine.Profile;
@@ -19,11 +21,14 @@ import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
+import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.plan.PlanRequest.School;
 import lanternshed.core.plan.PlanRequest.Strategy;
 import lanternshed.core.plan.PlanRequest.Wish;
 import lanternshed.core.survey.Survey;
 import lanternshed.core.survey.Surveyor;
+import lanternshed.core.volume.FileSet;
+import lanternshed.core.volume.Maker;
 import lanternshed.core.work.Digests;
 import lanternshed.core.work.ImageBuilder;
 import lanternshed.core.work.Progress;
@@ -89,6 +94,46 @@ class PlannerTest {
       assertThat(p.volumes()).hasSize(1);
       assertThat(p.verdicts())
           .anyMatch(v -> v.rule().equals("P-2") && v.text().contains("B is to end at"));
+    }
+  }
+
+  /** C-8: what would be torn by a wrong guess is not promised by a rebuild; a clone has sectors. */
+  @Test
+  void filesOfAGuessedVolumeAreNotRebuiltUntilSomebodySaysHowItLies() {
+    FileSet files = new FileSet();
+    Random r = new Random(7);
+    for (int i = 0; i < 6; i++) {
+      byte[] b = new byte[3000 + 2000 * i];
+      r.nextBytes(b);
+      Samples.file(files, "LOG" + i + ".DAT", 0x20, b);
+    }
+    MemoryMedium m = new MemoryMedium(1440);
+    Maker maker = Catalogue.maker("CP/M 2.2");
+    Geometry g = new Geometry(80, 2, 9);
+    Maker.Wish wish = Samples.wish("CP/M 2.2", 1440, 2048, g, 0, "", 0);
+    maker.write(maker.layout(wish), files, m, new byte[0], (p, n) -> {});
+    Survey guessed = Surveyor.survey(m);
+    String layout = guessed.volumes().get(0).guesses().get(0);
+    Survey said = Surveyor.survey(new LaidOutMedium(m, layout));
+    for (Strategy how : List.of(Strategy.REBUILD, Strategy.CLONE)) {
+      for (Survey s : List.of(guessed, said)) {
+        PlanRequest request =
+            new PlanRequest(
+                "z80-cpm-card",
+                "",
+                "",
+                EIGHT,
+                List.of(),
+                how,
+                School.MACHINE,
+                List.of(),
+                false,
+                List.of());
+        Plan p = Planner.plan(Profiles.get("z80-cpm-card"), request, s);
+        assertThat(p.verdicts().stream().anyMatch(v -> v.rule().equals("C-8")))
+            .as(how + " " + (s == said))
+            .isEqualTo(how == Strategy.REBUILD && s == guessed);
+      }
     }
   }
 

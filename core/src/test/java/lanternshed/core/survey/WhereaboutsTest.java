@@ -114,6 +114,7 @@ class WhereaboutsTest {
         0,
         List.of(),
         false,
+        List.of(),
         List.of());
   }
 

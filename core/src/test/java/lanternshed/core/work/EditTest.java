@@ -18,9 +18,11 @@ import lanternshed.core.Samples;
 import lanternshed.core.Tool;
 import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.catalogue.LaidOutMedium;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
+import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
 import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.FileSet;
@@ -157,7 +159,11 @@ class EditTest {
     Maker.Wish wish = Samples.wish("CP/M 2.2", 2048, 0, G, 0, "", 0);
     cpm.write(cpm.layout(wish), logs, card, new byte[0], (p, n) -> {});
     MemoryMedium changed = new MemoryMedium(2048);
-    Edit.make(card, 0, List.of(put("USER3/C.DAT", new byte[5])), changed, Progress.NONE);
+    List<Change> more = List.of(put("USER3/C.DAT", new byte[5]));
+    assertThatThrownBy(() -> Edit.make(card, 0, more, changed, Progress.NONE))
+        .hasMessageContaining("is a guess");
+    Medium said = new LaidOutMedium(card, Volumes.find(card, 0).volume().guesses().get(0));
+    Edit.make(said, 0, more, changed, Progress.NONE);
     assertThat(Volumes.find(changed, 0).volume().all())
         .extracting(Node::path)
         .containsExactlyInAnyOrder("USER3", "USER3/A.DAT", "USER3/C.DAT", "B.DAT");

@@ -124,6 +124,7 @@ class FamiliesTest {
             4,
             List.of(),
             false,
+            List.of(),
             List.of());
     return new Survey(0, Optional.empty(), List.of(f), List.of(), List.of());
   }

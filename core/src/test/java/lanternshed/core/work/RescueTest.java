@@ -171,6 +171,33 @@ class RescueTest {
     assertThat(rescue(base, Progress.NONE).again()).isZero();
   }
 
+  /** A drive that gave a sector once and no more: what is left of it is not written over. */
+  @Test
+  void whatCameOnceIsNotWrittenOverWhenItDoesNotComeAgain() throws Exception {
+    MemoryMedium base = Samples.drive(G);
+    byte[] some = new byte[512];
+    new Random(3).nextBytes(some);
+    for (long s = 0; s < G.total(); s++) base.write(s, 1, some, 0);
+    Progress stops =
+        (p, done, total) -> {
+          if (done >= G.total() * 256) throw new StoppedException("stop");
+        };
+    assertThatThrownBy(() -> rescue(base, stops)).isInstanceOf(StoppedException.class);
+    try (RandomAccessFile f = new RandomAccessFile(image().toFile(), "rw")) {
+      f.seek(5000 * 512);
+      f.write(new byte[512]);
+    }
+    Damage dies = new Damage(List.of(new Damage.Zone(4990, 20, Damage.Kind.DEAD, 0)));
+    Rescue.Report r = rescue(new FailingDrive(base, dies, Pace.counted()), Progress.NONE);
+    assertThat(r.again()).isPositive();
+    assertThat(r.lost()).isEqualTo(20);
+    try (FileMedium image = FileMedium.open(image())) {
+      for (long s = 4990; s < 5010; s++) {
+        assertThat(image.sector(s)).isEqualTo(s == 5000 ? Rescue.marker(s) : some);
+      }
+    }
+  }
+
   private void claimsNoMoreThanIsThere(Medium base) {
     RescueMap m = RescueMap.load(map());
     try (FileMedium image = FileMedium.open(image())) {

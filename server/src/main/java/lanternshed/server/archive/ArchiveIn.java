@@ -338,17 +338,22 @@ class ArchiveIn {
         new ImageService.Source(
             row.path("origin").asString(),
             row.path("lost").asLong(0),
-            ImageEntity.hits(row.path("hits").asString()));
-    return images.make(
-        name,
-        sectors,
-        source,
-        to ->
-            bag.read(
-                Inside.image(sha256),
-                sectors * 512 + 1,
-                in -> fill(to, in, name, sha256, progress)),
-        progress);
+            ImageEntity.hits(row.path("hits").asString()),
+            "");
+    String layout = row.path("layout").asString("");
+    ImageEntity made =
+        images.make(
+            name,
+            sectors,
+            source,
+            to ->
+                bag.read(
+                    Inside.image(sha256),
+                    sectors * 512 + 1,
+                    in -> fill(to, in, name, sha256, progress)),
+            progress);
+    // What somebody said of it is held against its bytes, as when it is said.
+    return layout.isEmpty() ? made : images.lies(made.id(), layout);
   }
 
   private static void fill(Medium to, InputStream in, String name, String sha256, Progress progress)

@@ -2,8 +2,8 @@ package lanternshed.server.certificates;
 
 import java.time.Instant;
 import java.util.List;
+import lanternshed.core.measure.ShedException;
 import lanternshed.server.paper.Paper;
-import lanternshed.server.shell.Json;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -11,7 +11,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.JacksonException;
 
 /** Shows certificates, and hands them out as JSON and on paper. */
 @RestController
@@ -37,22 +36,17 @@ class CertificateController {
       String sha256) {
     static CertificateView of(CertificateEntity e) {
       try {
-        Certificate.Medium m = Json.read(e.text(), Certificate.class).medium();
-        return of(e, m.name(), m.serial(), e.sentence());
-      } catch (JacksonException x) {
-        // One that was damaged takes no others with it; its text is handed out as it is.
-        return of(
-            e,
-            "medium " + e.mediumId(),
-            "",
-            "The text of this certificate does not read: damaged.");
+        Certificate.Medium m = CertificateService.read(e).medium();
+        return of(e, m.name(), m.serial(), e.wiped(), e.sentence());
+      } catch (ShedException x) {
+        return of(e, "medium " + e.mediumId(), "", false, x.getMessage());
       }
     }
 
     private static CertificateView of(
-        CertificateEntity e, String medium, String serial, String sentence) {
+        CertificateEntity e, String medium, String serial, boolean wiped, String sentence) {
       return new CertificateView(
-          e.id(), e.mediumId(), medium, serial, e.made(), e.wiped(), sentence, e.sha256());
+          e.id(), e.mediumId(), medium, serial, e.made(), wiped, sentence, e.sha256());
     }
   }
 
@@ -80,7 +74,6 @@ class CertificateController {
             HttpHeaders.CONTENT_DISPOSITION,
             "inline; filename=\"wiping-certificate-" + id + ".pdf\"")
         .contentType(MediaType.APPLICATION_PDF)
-        .body(
-            CertificateSheet.of(e.id(), Json.read(e.text(), Certificate.class), e.sha256(), paper));
+        .body(CertificateSheet.of(e.id(), CertificateService.read(e), e.sha256(), paper));
   }
 }

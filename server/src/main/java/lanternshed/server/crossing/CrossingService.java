@@ -622,7 +622,7 @@ public class CrossingService {
               .make(
                   name,
                   from.sectors(),
-                  new ImageService.Source(made, lost, List.of()),
+                  new ImageService.Source(made, lost, List.of(), ""),
                   to -> RowEdit.make(from, changes, to, progress),
                   progress)
               .id());
@@ -650,7 +650,8 @@ public class CrossingService {
             .toList();
     String made = Say.plural(changes.stream().mapToInt(List::size).sum(), "change", "changes");
     ImageService.Source source =
-        new ImageService.Source("a copy of " + image.name() + " with " + made, image.lost(), hits);
+        new ImageService.Source(
+            "a copy of " + image.name() + " with " + made, image.lost(), hits, image.layout());
     List<Edit.On> on =
         IntStream.range(0, changes.size())
             .filter(d -> !changes.get(d).isEmpty())

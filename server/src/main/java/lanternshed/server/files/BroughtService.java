@@ -178,6 +178,7 @@ public class BroughtService {
             entries(all, inRoot),
             List.of(),
             false,
+            List.of(),
             List.of());
     return new Survey(0, Optional.empty(), List.of(found), List.of(), longNames(all));
   }

@@ -30,7 +30,8 @@ class Copies {
       BiConsumer<Medium, Medium> change,
       Progress progress) {
     String name = image.name() + ", " + suffix;
-    ImageService.Source source = new ImageService.Source(origin, image.lost(), image.hits());
+    ImageService.Source source =
+        new ImageService.Source(origin, image.lost(), image.hits(), image.layout());
     try (Medium from = images.open(image)) {
       return new Errands.Made(
           images

@@ -5,6 +5,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -206,6 +207,18 @@ class ImageController {
     return ImageView.of(images.rename(id, n.name().strip()));
   }
 
+  /**
+   * @param layout a filesystem that writes no mark of its own, and its figures; "" to leave it to
+   *     what is found
+   */
+  record NewLayout(@NotNull @Size(max = 200) String layout) {}
+
+  /** How an image lies where nothing on it says so; from then on it is no guess. */
+  @PutMapping("/{id}/layout")
+  ImageView lies(@PathVariable long id, @RequestBody @Valid NewLayout l) {
+    return ImageView.of(images.lies(id, l.layout().strip()));
+  }
+
   @DeleteMapping("/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@PathVariable long id) {
@@ -227,8 +240,9 @@ class ImageController {
       @PathVariable long id, @RequestParam(defaultValue = "") @Size(max = 4096) String in) {
     ImageEntity image = images.get(id);
     Survey s = images.survey(image, in);
-    if (!in.isEmpty()) return SurveyView.of(s, List.of());
-    return SurveyView.of(s, image.hits());
+    return in.isEmpty()
+        ? SurveyView.of(s, image.hits(), image.layout())
+        : SurveyView.of(s, List.of(), "");
   }
 
   /**

@@ -32,6 +32,7 @@ public class ImageEntity {
   private String hits;
   private boolean removed;
   private boolean here = true;
+  private String layout;
   private Instant created;
 
   protected ImageEntity() {}
@@ -43,7 +44,9 @@ public class ImageEntity {
       String origin,
       long lost,
       List<Holes.Hit> hits,
+      String layout,
       Instant created) {
+    this.layout = layout;
     this.name = name;
     this.sha256 = digests.sha256();
     this.crc32 = String.format("%08x", digests.crc32());
@@ -70,6 +73,15 @@ public class ImageEntity {
   /** Whether its bytes still lie on the shelf. */
   public boolean here() {
     return here;
+  }
+
+  /** How it lies, where somebody had to say it; "" where nobody did. */
+  public String layout() {
+    return layout;
+  }
+
+  void setLayout(String now) {
+    layout = now;
   }
 
   void setHere(boolean now) {

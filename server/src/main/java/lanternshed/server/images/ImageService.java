@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import lanternshed.core.catalogue.LaidOutMedium;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
@@ -64,6 +65,7 @@ public class ImageService {
         });
   }
 
+  private static final int MOST_LAYOUT = 200;
   private final ObjectProvider<ImageUse> users;
   private final Rows rows;
 
@@ -203,11 +205,23 @@ public class ImageService {
       String origin,
       long lost,
       List<Holes.Hit> hits) {
+    return keep(half, name, digests, sectors, new Source(origin, lost, hits, ""));
+  }
+
+  private ImageEntity keep(Path half, String name, Digests digests, long sectors, Source source) {
     shelf.keepImage(half, digests.sha256());
     Optional<ImageEntity> there = images.findBySha256(digests.sha256());
     if (there.isEmpty()) {
       return images.save(
-          new ImageEntity(name, digests, sectors, origin, lost, hits, clock.instant()));
+          new ImageEntity(
+              name,
+              digests,
+              sectors,
+              source.origin(),
+              source.lost(),
+              source.hits(),
+              source.layout(),
+              clock.instant()));
     }
     return change(
         there.get().id(),
@@ -232,10 +246,11 @@ public class ImageService {
    * @param origin in words
    * @param lost sectors that did not come back when its source was read
    * @param hits what they hit
+   * @param layout how it lies, where nothing on it says so; "" where something does
    */
-  public record Source(String origin, long lost, List<Holes.Hit> hits) {
+  public record Source(String origin, long lost, List<Holes.Hit> hits, String layout) {
     public static Source of(String origin) {
-      return new Source(origin, 0, List.of());
+      return new Source(origin, 0, List.of(), "");
     }
   }
 
@@ -255,7 +270,7 @@ public class ImageService {
         m.flush();
         digests = Digests.of(m, progress, "digesting");
       }
-      return keep(half, name, digests, sectors, source.origin(), source.lost(), source.hits());
+      return keep(half, name, digests, sectors, source);
     } finally {
       shelf.remove(half);
     }
@@ -263,7 +278,33 @@ public class ImageService {
 
   /** Opens an image for reading, held against its digests while it is read; it is never written. */
   public Medium open(ImageEntity image) {
+    return told(asItIs(image), image.layout());
+  }
+
+  private Medium asItIs(ImageEntity image) {
     return new ReadOnlyMedium(new VerifiedMedium(file(image), image.chunks(), image.sectors()));
+  }
+
+  private static Medium told(Medium m, String layout) {
+    if (layout.isEmpty()) return m;
+    try {
+      return new LaidOutMedium(m, layout);
+    } catch (RuntimeException e) {
+      m.close();
+      throw e;
+    }
+  }
+
+  /**
+   * Keeps how an image lies where nothing on it says so.
+   *
+   * @param layout as {@link LaidOutMedium} takes it; "" to leave it to what is found
+   * @throws ShedException where there is no volume by it; nothing is kept then
+   */
+  public ImageEntity lies(long id, String layout) {
+    if (layout.length() > MOST_LAYOUT) throw new ShedException("No layout has so many figures.");
+    told(asItIs(get(id)), layout).close();
+    return change(id, i -> i.setLayout(layout));
   }
 
   /** Its file as it lies there, for reading only; whoever takes it digests what came of it. */
@@ -293,7 +334,7 @@ public class ImageService {
 
   /** The survey of an image in an image; steps as in {@link #open(ImageEntity, String)}. */
   Survey survey(ImageEntity image, String in) {
-    String key = image.sha256() + in;
+    String key = image.sha256() + image.layout() + in;
     Survey known = surveys.get(key);
     if (known != null) return known;
     try (Medium m = open(image, in)) {
@@ -305,7 +346,7 @@ public class ImageService {
 
   /** On which of its volumes files lie, as {@link StartFiles#on} says it. */
   public Map<String, Set<Integer>> lying(ImageEntity image, List<String> paths) {
-    String key = image.sha256() + paths;
+    String key = image.sha256() + image.layout() + paths;
     Map<String, Set<Integer>> known = lying.get(key);
     if (known != null) return known;
     try (Medium m = open(image)) {

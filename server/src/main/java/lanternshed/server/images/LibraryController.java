@@ -118,7 +118,7 @@ class LibraryController {
       List<Change> changes = asked.stream().map(c -> change(c, disks)).toList();
       String origin = "a copy with " + Say.plural(changes.size(), "change", "changes");
       String name = name(image, in) + ", changed";
-      ImageService.Source source = new ImageService.Source(origin, image.lost(), List.of());
+      ImageService.Source source = new ImageService.Source(origin, image.lost(), List.of(), "");
       return new Errands.Made(
           images
               .make(

@@ -11,11 +11,16 @@ import lanternshed.core.survey.Holes;
 import lanternshed.core.survey.Letters;
 import lanternshed.core.survey.Survey;
 
-/** A survey as the screens show it; the sizes of single files stay with the planner. */
+/**
+ * A survey as the screens show it; the sizes of single files stay with the planner.
+ *
+ * @param layout how it lies, as somebody said; "" where nobody had to
+ */
 public record SurveyView(
     long sectors,
     String size,
     String scheme,
+    String layout,
     List<VolumeView> volumes,
     List<Survey.GeometrySource> geometry,
     List<Finding> findings) {
@@ -39,6 +44,7 @@ public record SurveyView(
       String unit,
       String free,
       List<String> systemFiles,
+      List<String> guesses,
       Sum freeBecause) {}
 
   /** What the holes of the rescue hit is a finding like any other: the file is not whole. */
@@ -66,11 +72,12 @@ public record SurveyView(
     return out;
   }
 
-  static SurveyView of(Survey s, List<Holes.Hit> hits) {
+  static SurveyView of(Survey s, List<Holes.Hit> hits, String layout) {
     return new SurveyView(
         s.sectors(),
         Say.mib(s.sectors() * 512),
         s.table().map(t -> t.scheme()).orElse("no table"),
+        layout,
         s.volumes().stream()
             .map(v -> volume(v, Letters.of(s).getOrDefault(v.number(), "")))
             .toList(),
@@ -101,6 +108,7 @@ public record SurveyView(
         Catalogue.unit(v.kind()),
         Say.size(v.use().freeBytes()),
         v.systemFiles(),
+        v.guesses(),
         Sum.of("F-3", "Free space of volume " + v.number())
             .line("", "free " + Catalogue.unit(v.kind()) + "s", v.use().free())
             .bytes("×", Catalogue.unit(v.kind()), v.use().clusterBytes())

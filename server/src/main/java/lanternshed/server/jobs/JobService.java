@@ -4,7 +4,6 @@ import jakarta.persistence.EntityNotFoundException;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -191,17 +190,10 @@ public class JobService {
         .toList();
   }
 
-  /** The job that made an image, the newest where there are several: whose machine it is for. */
-  public Optional<JobEntity> made(long image) {
-    return jobs.onImage(image).stream()
-        .filter(
-            j ->
-                Stream.concat(j.builtId().stream(), j.goldenId().stream())
-                    .anyMatch(i -> i == image))
-        .max(Comparator.comparing(JobEntity::id));
-  }
-
-  /** The same for many images, by image, in one statement. */
+  /**
+   * The jobs that made some images, by image, the newest where there are several: whose machine
+   * each is for.
+   */
   public Map<Long, JobEntity> made(Collection<Long> images) {
     Map<Long, JobEntity> out = new HashMap<>();
     // In the order in which they came: the newest stays.

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
+import lanternshed.core.boot.Rehearsal;
 import lanternshed.core.family.Families;
 import lanternshed.core.machine.Profile;
 import lanternshed.core.machine.Setup;
@@ -105,13 +106,12 @@ public class PlanService {
    *
    * @param kept whether it is the old one; else our own
    * @param chosen whether it is the choice's own
-   * @param possible whether an image can be built with it at all; the sentence says why not
+   * @param ending how its run ended; empty where none could be made, and the sentence says why not
    */
   public record StartView(
       boolean kept,
       boolean chosen,
-      boolean possible,
-      boolean starts,
+      Optional<Rehearsal.Ending> ending,
       String sentence,
       List<String> screen) {}
 
@@ -125,7 +125,7 @@ public class PlanService {
             .filter(kept -> kept || !clone)
             .map(kept -> start(job, choice, kept, source.get()))
             .toList();
-    return out.stream().anyMatch(s -> s.possible()) ? out : List.of();
+    return out.stream().anyMatch(s -> s.ending().isPresent()) ? out : List.of();
   }
 
   private StartView start(JobEntity job, PlanChoice choice, boolean kept, ImageEntity source) {
@@ -134,18 +134,21 @@ public class PlanService {
     Plan plan = plan(job, choice.kept(kept));
     if (!plan.buildable()) {
       String why = plan.stop().orElse("It cannot be built.");
-      return new StartView(kept, chosen, false, false, why, List.of());
+      return notTried(kept, chosen, why);
     }
     try {
       return trials
           .of(plan, setup(job, plan), survey(job), source)
-          .map(r -> new StartView(kept, chosen, true, r.starts(), r.sentence(), r.screen()))
-          .orElseGet(
-              () -> new StartView(kept, chosen, false, false, plan.start().sentence(), List.of()));
+          .map(r -> new StartView(kept, chosen, Optional.of(r.ending()), r.sentence(), r.screen()))
+          .orElseGet(() -> notTried(kept, chosen, plan.start().sentence()));
     } catch (ShedException e) {
       // What does not read stands in the way of this trial, not of the plan.
-      return new StartView(kept, chosen, false, false, e.getMessage(), List.of());
+      return notTried(kept, chosen, e.getMessage());
     }
+  }
+
+  private static StartView notTried(boolean kept, boolean chosen, String why) {
+    return new StartView(kept, chosen, Optional.empty(), why, List.of());
   }
 
   private Optional<ImageEntity> source(JobEntity job) {
@@ -213,11 +216,20 @@ public class PlanService {
         .orElse("");
   }
 
-  /** With the old boot code where it starts on the new card, else with our own where that does. */
+  /**
+   * With the old boot code where it was not seen to fail on the new card, else with our own where
+   * that starts.
+   */
   private PlanChoice started(JobEntity job, PlanChoice c) {
     List<StartView> starts = c.keepBootCode() ? starts(job, c) : List.of();
-    boolean old = starts.stream().anyMatch(s -> s.kept() && s.starts());
-    boolean ours = starts.stream().anyMatch(s -> !s.kept() && s.starts());
+    boolean old =
+        starts.stream()
+            .filter(StartView::kept)
+            .anyMatch(s -> s.ending().filter(e -> !e.fails()).isPresent());
+    boolean ours =
+        starts.stream()
+            .filter(s -> !s.kept())
+            .anyMatch(s -> s.ending().filter(e -> e == Rehearsal.Ending.ENTERED).isPresent());
     return !old && ours ? c.kept(false) : c;
   }
 

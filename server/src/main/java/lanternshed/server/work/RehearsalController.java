@@ -141,7 +141,7 @@ class RehearsalController {
       String how,
       StartWish wish,
       Geometry shown,
-      boolean starts,
+      Rehearsal.Ending ending,
       String sentence) {}
 
   /** Where a volume lies, in sectors. */
@@ -288,7 +288,7 @@ class RehearsalController {
 
   private record Other(WhatIfKind kind, String what, String how, StartWish wish, Around around) {
     WhatIf ended(Rehearsal r) {
-      return new WhatIf(kind, what, how, wish, around.shown(), r.starts(), r.sentence());
+      return new WhatIf(kind, what, how, wish, around.shown(), r.ending(), r.sentence());
     }
   }
 

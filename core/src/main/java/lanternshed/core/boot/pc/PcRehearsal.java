@@ -107,8 +107,7 @@ final class PcRehearsal {
       String file = e.leaves() ? firmware.running(cpu) : "";
       if (file.isEmpty()) {
         if (!e.leaves()) return ended(Ending.FAULT, e.what(), "", firmware, cpu);
-        String so = "Followed so far, and not further. " + e.what() + firmware.origin(cpu);
-        return ended(Ending.NOT_FOLLOWED, so, "", firmware, cpu);
+        return ended(Ending.NOT_FOLLOWED, e.what() + firmware.origin(cpu), "", firmware, cpu);
       }
       String sentence = file + " runs, and leaves real mode: what it does then is not followed.";
       return ended(Ending.ENTERED, sentence, file, firmware, cpu);

@@ -2,6 +2,7 @@ package lanternshed.core.volume.cpm;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import lanternshed.core.measure.Sum;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.SliceMedium;
@@ -64,12 +65,20 @@ public final class Cpm implements Filesystem {
         hint.laidOut().filter(CpmLayout.class::isInstance).map(CpmLayout.class::cast);
     if (known.isPresent()) {
       Sum sum = known.get().because();
-      return Optional.of(recognised(m, known.get(), sum, false, false));
+      return Optional.of(recognised(m, known.get(), sum, false, List.of()));
     }
     if (!hint.whole() && hint.type() != TABLE_TYPE || m.sectorSize() != 512) {
       return Optional.empty();
     }
-    return CpmWizard.best(m).map(g -> recognised(m, g.best().set(), sum(g), true, !g.proved(m)));
+    return CpmWizard.best(m)
+        .map(g -> recognised(m, g.best().set(), sum(m, g), true, guesses(m, g)));
+  }
+
+  private List<String> guesses(Medium m, CpmWizard.Guess g) {
+    if (g.proved(m)) return List.of();
+    return Stream.concat(Stream.of(g.best().set()), g.others().stream())
+        .map(l -> key() + ":" + l.figures(m))
+        .toList();
   }
 
   @Override
@@ -78,22 +87,22 @@ public final class Cpm implements Filesystem {
   }
 
   private static Recognised recognised(
-      Medium m, CpmLayout l, Sum sum, boolean inferred, boolean unproved) {
+      Medium m, CpmLayout l, Sum sum, boolean inferred, List<String> guesses) {
     Optional<Volume> volume;
     try {
       Optional<Sum> how = inferred ? Optional.of(sum) : Optional.empty();
-      volume = Optional.of(new CpmVolume(m, l, how, unproved));
+      volume = Optional.of(new CpmVolume(m, l, how, guesses));
     } catch (VolumeException e) {
       volume = Optional.empty();
     }
     return new Recognised(CpmLayout.KIND, "", 0, sum, volume);
   }
 
-  private static Sum sum(CpmWizard.Guess guess) {
+  private static Sum sum(Medium m, CpmWizard.Guess guess) {
     CpmWizard.Score best = guess.best();
     Sum.Builder sum = Sum.of("C-8", "CP/M by its folder");
     sum.note("parameter set", best.set().name())
-        .note("as figures", best.set().figures())
+        .note("as figures", best.set().figures(m))
         .line("", "bytes of a block", best.set().block())
         .line("", "entries of the folder", best.set().entries())
         .line("", "that make sense", best.sensible())
@@ -102,7 +111,7 @@ public final class Cpm implements Filesystem {
         .line("=", "score of 100", best.percent())
         .line("", "texts that end where their file does", guess.content().agree())
         .line("", "texts that are torn", guess.content().disagree());
-    for (CpmLayout o : guess.others()) sum.note("fits as well", o.figures());
+    for (CpmLayout o : guess.others()) sum.note("fits as well", o.figures(m));
     return sum.because(
             "CP/M writes no mark; of the sets that are known, and of blocks of 1 to 16 KiB over the"
                 + " whole medium, the one under which the folder makes most sense is taken. Where"

@@ -1,5 +1,6 @@
 package lanternshed.core.volume.cpm;
 
+import java.util.List;
 import java.util.Optional;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MediumException;
@@ -29,7 +30,7 @@ record CpmEvidence(int agree, int disagree) {
   static CpmEvidence of(Medium m, CpmLayout l) {
     CpmVolume v;
     try {
-      v = new CpmVolume(m, l, Optional.empty(), false);
+      v = new CpmVolume(m, l, Optional.empty(), List.of());
     } catch (VolumeException e) {
       return NONE;
     }

@@ -100,7 +100,7 @@ record CpmLayout(
       throw new VolumeException(
           "With a skew say the bytes of a sector and the sectors of a track.");
     }
-    long left = (m.bytes() - f.get("offset")) / block;
+    long left = most(m, f.get("offset"), block, skewed ? sector * f.get("track") : 1);
     int most = (int) Math.min(left, block == 1024 ? NARROW : 65_536);
     int blocks = f.getOrDefault("blocks", most);
     if (blocks > most) throw new VolumeException("The medium ends after " + most + " blocks.");
@@ -125,10 +125,19 @@ record CpmLayout(
       Set.of("offset", "block", "entries", "blocks", "sector", "track", "skew");
   private static final int MOST_TRACK = 256;
 
-  /** As {@link #of} takes it. */
-  String figures() {
-    String out = "offset=" + offset + ",block=" + block + ",entries=" + entries;
+  /**
+   * As {@link #of} takes them on the same medium, which may have been cut before the volume's end.
+   */
+  String figures(Medium m) {
+    long there = Math.min(blocks, most(m, offset, block, skewed() ? perTrack * sectorBytes : 1));
+    String out =
+        "offset=" + offset + ",block=" + block + ",entries=" + entries + ",blocks=" + there;
     return skewed() ? out + ",sector=" + sectorBytes + ",track=" + perTrack + ",skew=" + skew : out;
+  }
+
+  /** Blocks that the medium has; in another order than they lie, sectors come by whole tracks. */
+  private static long most(Medium m, long offset, int block, int trackBytes) {
+    return (m.bytes() - offset) / trackBytes * trackBytes / block;
   }
 
   /** Whether block numbers have two bytes (C-2). */

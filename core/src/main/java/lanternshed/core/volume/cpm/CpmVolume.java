@@ -33,18 +33,19 @@ final class CpmVolume implements Volume {
   private final CpmLayout layout;
   private final int unreadable;
   private final Optional<Sum> inferred;
-  private final boolean unproved;
+  private final List<String> guesses;
   private final Map<String, List<CpmEntry>> files = new LinkedHashMap<>();
 
   /**
    * Reads the folder.
    *
    * @param inferred how the parameters were found; empty where they are known
-   * @param unproved whether nothing but the folder speaks for them
+   * @param guesses those that explain the folder as well where nothing else speaks for these, which
+   *     come first; none where something does
    * @throws VolumeException where the medium ends before it
    */
-  CpmVolume(Medium medium, CpmLayout layout, Optional<Sum> inferred, boolean unproved) {
-    this.unproved = unproved;
+  CpmVolume(Medium medium, CpmLayout layout, Optional<Sum> inferred, List<String> guesses) {
+    this.guesses = guesses;
     this.inferred = inferred;
     this.medium = medium;
     this.layout = layout;
@@ -107,8 +108,8 @@ final class CpmVolume implements Volume {
   }
 
   @Override
-  public boolean unproved() {
-    return unproved;
+  public List<String> guesses() {
+    return guesses;
   }
 
   @Override
