@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive } from 'vue'
+import { answered } from '../api/answered'
 import { api, ask, sentence } from '../api/client'
 import { useSettings } from '../shed/settings'
 import { useUndo } from '../shed/undo'
@@ -13,7 +14,7 @@ const undo = useUndo()
 const queries = useQueryClient()
 const went = computed(() => props.crossing.laid.rows.filter((r) => r.disk >= 0).map((r) => r.to))
 const tried = reactive({ path: went.value[0] ?? '', says: '' })
-const take = (view: Crossing) => queries.setQueryData(['crossing', props.crossing.id], view)
+const take = (view: Crossing) => answered(queries, ['crossing', props.crossing.id], view)
 const note = useMutation({
   mutationFn: (started: boolean) =>
     ask(

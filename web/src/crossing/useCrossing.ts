@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
+import { answered } from '../api/answered'
 import { api, asItIs, ask, type Schemas } from '../api/client'
 import { useErrand } from '../parts/useErrand'
 import { useSending } from '../parts/useSending'
@@ -40,7 +41,7 @@ export function useCrossing(id: () => number) {
       const body = { disk, version: now.version, choices: { ...now.choices, ...chosen } }
       return ask(api.PUT('/api/crossings/{id}', { ...path.value, body }))
     },
-    onSuccess: (view) => queries.setQueryData(key.value, view),
+    onSuccess: (view) => answered(queries, key.value, view),
     onError: again,
   })
 

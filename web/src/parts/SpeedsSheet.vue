@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { answered } from '../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../api/client'
@@ -40,7 +41,7 @@ const add = useMutation({
       }),
     ),
   onSuccess: (view) => {
-    queries.setQueryData(key.value, view)
+    answered(queries, key.value, view)
     now.text = ''
   },
 })
@@ -49,7 +50,7 @@ function change(id: number, back: boolean) {
     api.DELETE('/api/jobs/{job}/timings/{id}', {
       params: { path: { job: props.job, id }, query: { undo: back } },
     }),
-  ).then((view) => queries.setQueryData(key.value, view))
+  ).then((view) => answered(queries, key.value, view))
 }
 async function remove(t: Schemas['TimingView']): Promise<void> {
   await change(t.id, false)

@@ -1,3 +1,4 @@
+import { answered } from '../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, type Schemas } from '../api/client'
@@ -22,7 +23,7 @@ export function useRom(id: () => number) {
     queryFn: () => ask(api.GET('/api/roms/{id}', path.value)),
   })
   function keep(view: Rom): void {
-    queries.setQueryData(['rom', view.id], view)
+    answered(queries, ['rom', view.id], view)
     void queries.invalidateQueries({ queryKey: ['roms'] })
   }
   // One change after the other, each on what the one before left: a quick hand is not somebody else.

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { answered } from '../../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import {
@@ -50,7 +51,7 @@ const leads = computed(() => verdict.value?.kind === 'open' && verdict.value.lea
 const settled = computed(() => ['MOSS', 'DASH'].includes(props.station.state))
 
 function use(now: Board): void {
-  queries.setQueryData(['fault', props.job.id], now)
+  answered(queries, ['fault', props.job.id], now)
   void queries.invalidateQueries({ queryKey: ['job', props.job.id] })
   void queries.invalidateQueries({ queryKey: ['log'] })
 }
