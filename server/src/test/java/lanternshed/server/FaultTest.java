@@ -85,6 +85,9 @@ class FaultTest {
     assertThat(shed.delete(trial + "?undo=false").json().get("trials").size()).isEqualTo(2);
     assertThat(shed.delete(trial + "?undo=true").json().get("trials").size()).isEqualTo(3);
 
+    assertThat(shed.post(job + "/fault/verdict", Map.of()).json().get("detail").asString())
+        .contains("hangs on test 3 alone");
+    test(job, List.of(p.get("key of the combination")), "reading", "FAILS");
     assertThat(
             shed.post(job + "/fault/verdict", Map.of())
                 .json()

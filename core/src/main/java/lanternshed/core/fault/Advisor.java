@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import lanternshed.core.fault.Posterior.H;
@@ -74,23 +75,30 @@ final class Advisor {
   }
 
   static List<Advice> advise(Posterior posterior, Explanations explanations) {
-    return new Advisor(posterior, explanations, candidates(posterior)).advise();
+    Optional<Trial> hinge = Verdicts.hinge(posterior, explanations);
+    List<Candidate> candidates = new ArrayList<>();
+    hinge.ifPresent(t -> candidates.add(new Candidates(posterior).repeated(t)));
+    candidates.addAll(candidates(posterior));
+    return new Advisor(posterior, explanations, candidates).advise(hinge.isPresent());
   }
 
-  private List<Advice> advise() {
+  /**
+   * @param repeat whether the first is the test that everything hangs on, done again
+   */
+  private List<Advice> advise(boolean repeat) {
     // Without a failure there is nothing to split yet: the first test is to see one.
     if (posterior.failing().isEmpty()) {
       return IntStream.range(0, candidates.size())
           .mapToObj(i -> advice(new Scored(i, candidates.get(i), 0)))
           .toList();
     }
-    return rank(weights).stream().limit(3).map(this::advice).toList();
-  }
-
-  /** The best of these tests by information alone, as {@code -1} when none tells anything. */
-  int best() {
     List<Scored> ranked = rank(weights);
-    return ranked.isEmpty() ? -1 : ranked.get(0).index();
+    if (repeat) {
+      double bits = forecast.bits(weights)[0];
+      ranked.removeIf(s -> s.index() == 0);
+      ranked.add(0, new Scored(0, candidates.get(0), bits));
+    }
+    return ranked.stream().limit(3).map(this::advice).toList();
   }
 
   private List<Scored> rank(double[] weight) {

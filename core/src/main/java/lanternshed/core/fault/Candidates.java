@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import lanternshed.core.fault.Advisor.Candidate;
@@ -20,6 +21,11 @@ final class Candidates {
   private static final Cost ELSEWHERE = new Cost(20, 0, 1);
   private static final Cost TAKEN_OUT = new Cost(5, 0, 0);
   private static final Cost REPEATED = new Cost(5, 0, 0);
+
+  /** So often what fails is tried as it is, and what works with a part exchanged. */
+  private static final int ENOUGH_FAILING = 3;
+
+  private static final int MOST_WORKING = 6;
 
   private final Posterior all;
   private final Map<String, Candidate> out = new LinkedHashMap<>();
@@ -60,10 +66,8 @@ final class Candidates {
       for (String o : base.bad() > 0 ? List.of(base.operation()) : operations) {
         for (Part p : all.partsOf(parts)) exchanged(base, parts, o, p);
       }
-      if (base.bad() > 0) {
-        elsewhere(base, parts);
-        again(base, parts);
-      }
+      if (base.bad() > 0) elsewhere(base, parts);
+      again(base, parts);
     }
     for (Part p : all.world.parts()) byItself(p, operations);
     together(operations);
@@ -124,7 +128,7 @@ final class Candidates {
     if (storage == 0 || storage == parts) return;
     add(
         new Candidate(
-            "The storage of test " + base.number() + ", in another whole machine",
+            names(storage) + ", in another whole machine that is known to work",
             storage,
             base.operation(),
             ELSEWHERE,
@@ -132,17 +136,57 @@ final class Candidates {
             onBoard));
   }
 
-  /** The very same once more: it tells whether something comes and goes. */
+  /** A test once more, whatever it said. */
+  Candidate repeated(Trial t) {
+    long parts = all.bits(t.parts());
+    Cost cost =
+        t.isReading() ? PartKinds.get(all.partsOf(parts).get(0).kind()).alone().cost() : REPEATED;
+    return new Candidate(
+        "Test " + t.number() + " again, just as it was", parts, t.operation(), cost, false);
+  }
+
+  /**
+   * The very same once more: what fails, to see whether something comes and goes; what works with a
+   * part exchanged, where something does. How often the whole fails tells less of which part it is.
+   */
   private void again(Trial base, long parts) {
+    List<Trial> same =
+        all.trials().stream()
+            .filter(t -> t.operation().equals(base.operation()) && all.bits(t.parts()) == parts)
+            .toList();
+    int times = same.stream().mapToInt(t -> t.good() + t.bad()).sum();
+    Optional<Part> back = putBack(base, parts);
+    boolean fails = same.stream().anyMatch(t -> t.bad() > 0);
+    if (back.isEmpty() && times >= (fails ? ENOUGH_FAILING : wanders() ? MOST_WORKING : 1)) return;
     String key = parts + " " + base.operation();
-    out.putIfAbsent(
-        key + " again",
-        new Candidate(
-            "Test " + base.number() + " again, just as it was",
-            parts,
-            base.operation(),
-            REPEATED,
-            false));
+    String title =
+        back.map(p -> "Put " + p.name() + " back, and do test " + base.number() + " again")
+            .orElse("Test " + base.number() + " again, just as it was");
+    out.putIfAbsent(key + " again", new Candidate(title, parts, base.operation(), REPEATED, false));
+  }
+
+  /** Whether the same test went both ways. */
+  private boolean wanders() {
+    Map<String, Boolean> first = new LinkedHashMap<>();
+    for (Trial t : all.trials()) {
+      boolean fails = t.bad() > 0;
+      if (fails && t.good() > 0) return true;
+      Boolean before = first.putIfAbsent(all.bits(t.parts()) + " " + t.operation(), fails);
+      if (before != null && before != fails) return true;
+    }
+    return false;
+  }
+
+  /** The part whose exchange made it work, where nothing was tested in between (D-15). */
+  private Optional<Part> putBack(Trial base, long parts) {
+    Optional<Trial> last =
+        all.trials().stream()
+            .filter(t -> t.operation().equals(base.operation()))
+            .max(Comparator.comparingInt(Trial::number));
+    if (last.isEmpty() || last.get().bad() > 0) return Optional.empty();
+    long worked = all.bits(last.get().parts());
+    boolean one = Long.bitCount(parts & ~worked) == 1 && Long.bitCount(worked & ~parts) <= 1;
+    return one ? Optional.of(all.partsOf(parts & ~worked).get(0)) : Optional.empty();
   }
 
   private void byItself(Part p, List<String> operations) {
@@ -181,6 +225,10 @@ final class Candidates {
             .filter(p -> PartKinds.get(p.kind()).storage())
             .map(Part::id)
             .toList());
+  }
+
+  private String names(long parts) {
+    return all.partsOf(parts).stream().map(Part::name).collect(Collectors.joining(" with "));
   }
 
   private static Set<String> kinds(List<Part> parts) {

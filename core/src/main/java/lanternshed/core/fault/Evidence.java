@@ -44,6 +44,9 @@ final class Evidence {
   private final long[] inType;
   private final long[] failed = new long[2];
 
+  /** The tests that only work, of an operation that fails elsewhere. */
+  private final long[] passed = new long[2];
+
   /** By element, two words each: the tests that meet it. */
   private final long[] met;
 
@@ -100,6 +103,7 @@ final class Evidence {
     for (int t = 0; t < typeOf.length; t++) {
       inType[typeOf[t] * 2 + t / 64] |= 1L << t % 64;
       if (trials.get(t).bad() > 0) failed[t / 64] |= 1L << t % 64;
+      if (passes(trials.get(t))) passed[t / 64] |= 1L << t % 64;
     }
     int n = elements.size();
     this.met = new long[n * 2];
@@ -124,13 +128,15 @@ final class Evidence {
   /** The type of each test. */
   private Type[] types() {
     Type[] of = new Type[trials.size()];
+    var counts = Exchange.counts(world);
     for (int t = 0; t < of.length; t++) {
       Trial x = trials.get(t);
+      int times = counts.getOrDefault(x, 1);
       of[t] =
           new Type(
               operations.indexOf(x.operation()),
-              x.bad(),
-              x.good(),
+              x.bad() * times,
+              x.good() * times,
               x.outcome().misread(),
               touchedAfter(x, partsOfTrial[t]));
     }
@@ -244,6 +250,25 @@ final class Evidence {
   /** Whether some test that failed meets this element. */
   boolean meetsFailure(int element) {
     return (met[element * 2] & failed[0] | met[element * 2 + 1] & failed[1]) != 0;
+  }
+
+  /** Whether some test that only works, of an operation that fails elsewhere, meets it. */
+  boolean meetsPass(int element) {
+    return (met[element * 2] & passed[0] | met[element * 2 + 1] & passed[1]) != 0;
+  }
+
+  /** Whether every test that failed meets it, and none that works: it alone would explain all. */
+  boolean explainsAll(int element) {
+    return (failed[0] & ~met[element * 2]) == 0
+        && (failed[1] & ~met[element * 2 + 1]) == 0
+        && !meetsPass(element);
+  }
+
+  /** What failed even once speaks for none that took part in it; nor does another operation. */
+  private boolean passes(Trial t) {
+    return t.good() > 0
+        && t.bad() == 0
+        && (t.isReading() || failing.stream().anyMatch(f -> f.operation().equals(t.operation())));
   }
 
   /** How often a test that meets a moded element fails, where it shows. */

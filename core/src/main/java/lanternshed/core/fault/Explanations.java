@@ -92,8 +92,26 @@ final class Explanations implements Posterior.Walk {
     }
     all.sort(Comparator.comparingDouble(One::share).reversed());
     double least = Math.min(TOLD * total, all.get(0).share());
+    lead(all);
     this.told = all.stream().filter(o -> o.share() >= least).map(o -> o.of(total)).toList();
     this.likeliest = head.hypotheses(total);
+  }
+
+  /**
+   * Nothing that took part in a test which works leads over what did not (D-16), unless it holds
+   * more than all the rest: then something comes and goes.
+   */
+  private void lead(List<One> all) {
+    if (all.get(0).share() >= total / 2 || !worked(all.get(0))) return;
+    for (int i = 1; i < all.size() && all.get(i).share() >= Reasoner.CLEARED * total; i++) {
+      if (all.get(i).elements().isEmpty() || worked(all.get(i))) continue;
+      all.add(0, all.remove(i));
+      return;
+    }
+  }
+
+  private boolean worked(One o) {
+    return o.elements().stream().anyMatch(posterior.evidence::meetsPass);
   }
 
   static Explanations of(Posterior p) {

@@ -69,22 +69,23 @@ final class Forecast {
     double[] table = table(candidates.get(candidate).operation());
     byte[] cases = met[candidate];
     double[] out = new double[rowOf.length];
-    for (int i = 0; i < out.length; i++) out[i] = table[(i * CASES + cases[rowOf[i]]) * 2];
+    for (int i = 0; i < out.length; i++) out[i] = table[i * CASES + cases[rowOf[i]]];
     return out;
   }
 
   /**
-   * How many bits each test tells of which hypothesis is true: the mutual information of its
-   * outcome and the hypothesis.
+   * How many bits each test tells of which elements are wrong: the mutual information of its
+   * outcome and the row. Whether they come and go is nothing that a repair asks for.
    *
    * @param weight of each hypothesis; they sum to 1
    */
   double[] bits(double[] weight) {
     Map<String, double[]> sums = new HashMap<>();
+    double[] of = byElements(weight);
     double[] out = new double[candidates.size()];
     for (int i = 0; i < out.length; i++) {
       Candidate c = candidates.get(i);
-      double[] sum = sums.computeIfAbsent(c.operation(), o -> sum(o, weight));
+      double[] sum = sums.computeIfAbsent(c.operation(), o -> sum(o, weight, of));
       byte[] cases = met[i];
       double fails = 0;
       double inside = 0;
@@ -99,33 +100,31 @@ final class Forecast {
   }
 
   /** By row and case: how likely a failure, and how many bits stay open even where it is true. */
-  private double[] sum(String operation, double[] weight) {
+  private double[] sum(String operation, double[] weight, double[] of) {
     double[] table = table(operation);
     double[] out = new double[rows.length * CASES * 2];
     for (int i = 0; i < weight.length; i++) {
       for (int k = 0; k < CASES; k++) {
-        int from = (i * CASES + k) * 2;
-        int at = (rowOf[i] * CASES + k) * 2;
-        out[at] += weight[i] * table[from];
-        out[at + 1] += weight[i] * table[from + 1];
+        out[(rowOf[i] * CASES + k) * 2] += weight[i] * table[i * CASES + k];
       }
+    }
+    for (int at = 0; at < out.length; at += 2) {
+      double share = of[at / (CASES * 2)];
+      if (share > 0) out[at + 1] = share * entropy(Math.min(1, out[at] / share));
     }
     return out;
   }
 
-  /** By hypothesis and case: how likely a failure, and its entropy. */
+  /** By hypothesis and case: how likely a failure. */
   private double[] table(String operation) {
     return tables.computeIfAbsent(
         operation,
         o -> {
-          double[] out = new double[rowOf.length * CASES * 2];
+          double[] out = new double[rowOf.length * CASES];
           double[] p = new double[CASES];
           for (int i = 0; i < rowOf.length; i++) {
             posterior.reportedToFail(hypotheses.get(i), o, p);
-            for (int k = 0; k < CASES; k++) {
-              out[(i * CASES + k) * 2] = p[k];
-              out[(i * CASES + k) * 2 + 1] = entropy(p[k]);
-            }
+            System.arraycopy(p, 0, out, i * CASES, CASES);
           }
           return out;
         });
