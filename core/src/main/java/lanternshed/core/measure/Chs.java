@@ -7,6 +7,8 @@ package lanternshed.core.measure;
  * bits 6–7; cylinder bits 0–7), so a cylinder past 1023 cannot be said there.
  */
 public record Chs(int cylinder, int head, int sector) {
+  /** Of a table whose C/H/S say nothing, as it counts in sectors of another size. */
+  public static final Chs UNSAID = new Chs(-1, 0, 0);
 
   /** Reads the three packed bytes of a table entry at {@code at}. */
   public static Chs unpack(byte[] b, int at) {
@@ -23,6 +25,6 @@ public record Chs(int cylinder, int head, int sector) {
 
   @Override
   public String toString() {
-    return cylinder + "/" + head + "/" + sector;
+    return equals(UNSAID) ? "unsaid" : cylinder + "/" + head + "/" + sector;
   }
 }

@@ -3,6 +3,7 @@ package lanternshed.core.work;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -19,12 +20,15 @@ import lanternshed.core.Tool;
 import lanternshed.core.boot.pc.PcBoot;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.LaidOutMedium;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
 import lanternshed.core.medium.MemoryMedium;
+import lanternshed.core.survey.Surveyor;
 import lanternshed.core.survey.Volumes;
+import lanternshed.core.table.TableEntry;
 import lanternshed.core.volume.FileSet;
 import lanternshed.core.volume.Maker;
 import lanternshed.core.volume.Node;
@@ -215,24 +219,64 @@ class EditTest {
   }
 
   @Test
-  void aVolumeOfLargerSectorsKeepsThemAndOneOfFat32IsNotLaidDownAnew() throws Exception {
+  void aVolumeOfLargerSectorsKeepsThem() throws Exception {
     Path image = home.resolve("wide");
     Path edited = home.resolve("edited");
     List<Change> changes = List.of(put("NEW.TXT", new byte[5]));
-    Tool.run("mkfs.fat -F 16 -S 1024 -s 2 -C " + image + " 20000");
+    for (String make :
+        List.of("-F 16 -S 1024 -s 2 -C %s 20000", "-F 32 -S 1024 -s 1 -R 40 -C %s 80000")) {
+      Tool.run("rm -f " + image + " " + edited + "; mkfs.fat " + make.formatted(image));
+      byte[] before;
+      try (FileMedium m = FileMedium.open(image);
+          FileMedium copy = FileMedium.create(edited, m.sectors())) {
+        before = m.sector(0);
+        Edit.make(m, 0, changes, copy, Progress.NONE);
+        assertThat(copy.sector(0)).as("all that the boot sector says").isEqualTo(before);
+      }
+      Tool.run("fsck.fat -n " + edited);
+      assertThat(Tool.run("mdir -b -i " + edited)).contains("NEW.TXT");
+      assertThat(Tool.run("minfo -i " + edited)).contains("sector size: 1024 bytes");
+    }
+  }
+
+  /** An image of a drive of 4 096-byte sectors: table, chain and volumes count in these. */
+  @Test
+  void aTableThatCountsInLargerSectorsIsReadInThem() throws Exception {
+    Path image = home.resolve("large");
+    String table =
+        "o\\nn\\np\\n1\\n256\\n+10000\\nn\\ne\\n2\\n20480\\n80000\\nn\\nl\\n20736\\n+9999\\n"
+            + "n\\nl\\n40960\\n+9999\\nt\\n1\\n6\\nt\\n5\\n6\\nt\\n6\\n6\\nw\\n";
+    Tool.run("truncate -s 400M " + image + "; printf '" + table + "' | fdisk -b 4096 " + image);
+    Path volume = home.resolve("volume");
+    for (int start : new int[] {256, 20_736, 40_960}) {
+      Files.writeString(home.resolve("F"), "in the volume at " + start);
+      Tool.run(
+          "rm -f %1$s; mkfs.fat -F 16 -S 4096 -s 1 -h %2$d -C %1$s 40000 && mcopy -i %1$s %3$s ::/F"
+                  .formatted(volume, start, home.resolve("F"))
+              + " && dd if=%s of=%s bs=4096 seek=%d conv=notrunc".formatted(volume, image, start));
+    }
+    Path edited = home.resolve("edited");
     try (FileMedium m = FileMedium.open(image);
         FileMedium copy = FileMedium.create(edited, m.sectors())) {
-      Edit.make(m, 0, changes, copy, Progress.NONE);
+      var survey = Surveyor.survey(m);
+      assertThat(survey.table().orElseThrow().volumes())
+          .extracting(TableEntry::start)
+          .containsExactly(2048L, 165_888L, 327_680L);
+      assertThat(survey.allFindings().stream().filter(f -> f.weight() != Finding.Weight.NOTE))
+          .extracting(Finding::rule)
+          .containsExactly("P-2");
+      for (TableEntry e : survey.table().orElseThrow().volumes()) {
+        Volume v = Volumes.find(m, e.number()).volume();
+        var text = new ByteArrayOutputStream();
+        v.read(v.all().get(0), text::write);
+        assertThat(text.toString()).isEqualTo("in the volume at " + e.start() / 8);
+      }
+      Edit.make(m, 5, List.of(put("NEW.TXT", new byte[5])), copy, Progress.NONE);
     }
-    Tool.run("fsck.fat -n " + edited);
-    assertThat(Tool.run("mdir -b -i " + edited)).contains("NEW.TXT");
-    assertThat(Tool.run("minfo -i " + edited)).contains("sector size: 1024 bytes");
-    Tool.run("rm " + image + "; mkfs.fat -F 32 -S 1024 -s 1 -C " + image + " 80000");
-    try (FileMedium m = FileMedium.open(image)) {
-      MemoryMedium copy = new MemoryMedium(m.sectors());
-      assertThatThrownBy(() -> Edit.make(m, 0, changes, copy, Progress.NONE))
-          .hasMessageContaining("sectors of another size");
-    }
+    Tool.run("dd if=%s of=%s bs=4096 skip=20736 count=10000".formatted(edited, volume));
+    Tool.run("fsck.fat -n " + volume);
+    assertThat(Tool.run("mdir -b -i " + volume)).contains("NEW.TXT");
+    assertThat(Tool.run("fdisk -b 4096 -l " + edited)).contains("40960");
   }
 
   /** A drive of the time tells a floppy by its fields: not one of them may change. */

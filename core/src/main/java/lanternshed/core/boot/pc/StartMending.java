@@ -48,6 +48,8 @@ final class StartMending implements Mending {
     Optional<TableReading> table = Catalogue.table("MBR").read(medium);
     if (table.isEmpty()) return;
     List<TableEntry> entries = table.get().entries();
+    // What counts in larger sectors starts no machine from a card, whatever its places say.
+    if (entries.stream().anyMatch(e -> e.first().equals(Chs.UNSAID))) return;
     first();
     active(entries);
     for (TableEntry e : entries) if (e.length() > 0) place(e);

@@ -47,6 +47,7 @@ public final class Mbr implements TableScheme {
     if (medium.sectors() < 1 || medium.sectorSize() < 512) return Optional.empty();
     byte[] sector = medium.sector(0);
     boolean marked = marked(sector);
+    int per = marked && medium.sectorSize() == 512 ? CountedIn.sectors(medium, sector) : 1;
     List<TableEntry> entries = new ArrayList<>();
     List<Finding> findings = new ArrayList<>();
     boolean flagsMakeSense = true;
@@ -54,7 +55,7 @@ public final class Mbr implements TableScheme {
       int at = ENTRIES_AT + i * ENTRY_BYTES;
       int flag = Bytes.u8(sector, at);
       flagsMakeSense &= flag == 0 || flag == 0x80;
-      if (Bytes.u8(sector, at + 4) != 0) entries.add(entry(sector, at, i + 1, 0, 0));
+      if (Bytes.u8(sector, at + 4) != 0) entries.add(entry(sector, at, i + 1, 0, 0, per));
     }
     boolean plausible =
         flagsMakeSense
@@ -73,8 +74,9 @@ public final class Mbr implements TableScheme {
     }
     List<TableEntry> all = new ArrayList<>(entries);
     for (TableEntry e : entries) {
-      if (isContainer(e.type())) followChain(medium, e, all, findings);
+      if (isContainer(e.type())) followChain(medium, e, per, all, findings);
     }
+    if (per > 1) findings.add(counted(per));
     findings.addAll(rules(medium, all));
     return Optional.of(new TableReading(name(), all, findings));
   }
@@ -138,6 +140,7 @@ public final class Mbr implements TableScheme {
   }
 
   private static Optional<GeometryHint> end(TableEntry e) {
+    if (e.last().equals(Chs.UNSAID)) return Optional.empty();
     int heads = e.last().head() + 1;
     int sectors = e.last().sector();
     if (sectors == 0 || e.length() == 0 || heads == 1) return Optional.empty();
@@ -164,24 +167,40 @@ public final class Mbr implements TableScheme {
     return type == 0x05 || type == 0x0F || type == 0x85;
   }
 
-  private static TableEntry entry(byte[] b, int at, int number, long base, long tableSector) {
+  private static Finding counted(int per) {
+    String bytes = Say.count(per * 512L);
+    return Finding.wrong(
+        "P-2",
+        "sector 0",
+        "This table counts sectors of "
+            + bytes
+            + " bytes, as the drive did that it was written on, and its volumes do so too. Cards and"
+            + " old drives have sectors of 512: written to one as it is, every entry leads elsewhere.",
+        "Its files are read here as they lie. For a card take them into a new image.");
+  }
+
+  /**
+   * @param per sectors of 512 bytes in one that the table counts; its C/H/S say nothing then
+   */
+  private static TableEntry entry(
+      byte[] b, int at, int number, long base, long tableSector, int per) {
     int type = Bytes.u8(b, at + 4);
     return new TableEntry(
         number,
-        base + Bytes.u32(b, at + 8),
-        Bytes.u32(b, at + 12),
+        base + Bytes.u32(b, at + 8) * per,
+        Bytes.u32(b, at + 12) * per,
         type,
         typeName(type),
         Bytes.u8(b, at) == 0x80,
         isContainer(type),
-        Chs.unpack(b, at + 1),
-        Chs.unpack(b, at + 5),
+        per == 1 ? Chs.unpack(b, at + 1) : Chs.UNSAID,
+        per == 1 ? Chs.unpack(b, at + 5) : Chs.UNSAID,
         tableSector,
         "");
   }
 
   private static void followChain(
-      Medium medium, TableEntry container, List<TableEntry> all, List<Finding> findings) {
+      Medium medium, TableEntry container, int per, List<TableEntry> all, List<Finding> findings) {
     Set<Long> seen = new HashSet<>();
     long at = container.start();
     int number = (int) Math.max(5, all.stream().filter(TableEntry::logical).count() + 5);
@@ -225,11 +244,11 @@ public final class Mbr implements TableScheme {
         int o = ENTRIES_AT + i * ENTRY_BYTES;
         int type = Bytes.u8(b, o + 4);
         if (isContainer(type)) {
-          if (next < 0) next = container.start() + Bytes.u32(b, o + 8);
+          if (next < 0) next = container.start() + Bytes.u32(b, o + 8) * per;
           continue;
         }
         if (type == 0 || Bytes.u32(b, o + 12) == 0) continue;
-        TableEntry e = entry(b, o, number++, at, at);
+        TableEntry e = entry(b, o, number++, at, at, per);
         all.add(e);
         if (e.end() > container.end()) findings.add(past(e, container));
       }
@@ -343,7 +362,7 @@ public final class Mbr implements TableScheme {
   public static List<Finding> disagreements(TableReading reading, Geometry geometry) {
     List<Finding> out = new ArrayList<>();
     for (TableEntry e : reading.entries()) {
-      if (e.length() == 0) continue;
+      if (e.length() == 0 || e.first().equals(Chs.UNSAID)) continue;
       compare(out, e, "start", e.first(), e.start(), geometry);
       compare(out, e, "end", e.last(), e.end() - 1, geometry);
     }

@@ -70,8 +70,8 @@ public record FatLayout(
   /** The same in a FAT32 boot sector. */
   static final int CODE_32 = 0x5A;
 
-  /** The same with another label. */
-  FatLayout labelled(String newLabel) {
+  /** The same laid down anew, with another label; FAT32's root is at the first cluster then. */
+  FatLayout anew(String newLabel) {
     return new FatLayout(
         oem,
         bytesPerSector,
@@ -88,7 +88,7 @@ public record FatLayout(
         drive,
         serial,
         newLabel,
-        rootCluster,
+        kind() == FatKind.FAT32 ? 2 : 0,
         always16);
   }
 

@@ -519,19 +519,24 @@ public final class FatVolume implements Volume {
     }
   }
 
-  /** FAT32's root lies where it was put, which the maker does not follow. */
   @Override
   public Optional<Maker.Layout> layoutAsItLies() {
-    return layout.kind() == FatKind.FAT32
-        ? Optional.empty()
-        : Optional.of(FatMaker.of(layout.labelled(label()), true, 0));
+    return usual() ? Optional.of(FatMaker.of(layout.anew(label()), true, 0)) : Optional.empty();
+  }
+
+  /** Whether FAT32's copy and information sectors stand where the maker puts them. */
+  private boolean usual() {
+    if (layout.kind() != FatKind.FAT32) return true;
+    byte[] b = boot.sector();
+    return layout.reserved() > FatBoot.BACKUP + 2
+        && Bytes.u16(b, FatLayout.FSINFO_32) == FatLayout.FSINFO_SECTOR
+        && Bytes.u16(b, FatLayout.BACKUP_32) == FatBoot.BACKUP;
   }
 
   @Override
   public boolean remakeable() {
-    // What an edit lays down anew has FAT32's structures in sectors of 512 bytes.
-    boolean wide = layout.kind() == FatKind.FAT32 && layout.bytesPerSector() != 512;
-    if (layout.always16() || wide) return false;
+    // What is worked out anew, for a FAT32 of an unusual form, has sectors of 512 bytes.
+    if (layout.always16() || !usual() && layout.bytesPerSector() != 512) return false;
     List<Integer> known = layout.kind() == FatKind.FAT32 ? RESERVED_KNOWN_32 : List.of(0);
     for (int s = 0; s < layout.reserved() * perSector; s++) {
       byte[] b = medium.sector(s);
@@ -569,7 +574,8 @@ public final class FatVolume implements Volume {
         new BootFacts(
             possible ? layout.heads() : 0,
             possible ? layout.sectorsPerTrack() : 0,
-            layout.hidden(),
+            // It counts in the volume's own sectors, as all of its fields do.
+            layout.always16() ? layout.hidden() : layout.hidden() * perSector,
             code,
             system,
             root.stream().limit(BootFacts.LOOKED_AT).map(this::rootEntry).toList(),
