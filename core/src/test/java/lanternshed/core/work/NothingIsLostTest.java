@@ -213,6 +213,23 @@ class NothingIsLostTest {
   }
 
   @Test
+  void withTheFirstFatSpoiledAsWellTheSecondIsEnough() {
+    MemoryMedium drive = Samples.drive(G);
+    var whole = Samples.digests(Samples.volume(drive, G));
+    for (int gone : new int[] {2, 5, 12}) {
+      MemoryMedium damaged = copy(drive);
+      blank(damaged, 0);
+      for (int s = 0; s < gone; s++) blank(damaged, 63 + s);
+      List<LostVolumes.Found> found = LostVolumes.find(damaged, Progress.NONE);
+      assertThat(found).hasSize(1);
+      assertThat(found.get(0).evidence()).contains("its second FAT");
+      assertThat(found.get(0).whole()).isEqualTo(whole.size());
+      LostVolumes.restore(damaged, found);
+      assertThat(Samples.digests(Volumes.find(damaged, 1).volume())).isEqualTo(whole);
+    }
+  }
+
+  @Test
   void aFat32OfAGeneralToolIsFoundByTheBackupOfItsBootSector() throws IOException {
     Path p = home.resolve("fat32");
     lanternshed.core.Tool.run(

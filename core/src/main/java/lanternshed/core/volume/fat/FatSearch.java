@@ -15,8 +15,9 @@ import lanternshed.core.volume.VolumeException;
 
 /**
  * FAT volumes that no table names: by their boot sectors, by the backup boot sector of FAT32, and,
- * where no boot sector is left, by two equal FATs that stand behind each other; the fields that are
- * gone are those under which the folders make sense.
+ * where no boot sector is left, by two equal FATs that stand behind each other, or by the second
+ * alone before a root folder; the fields that are gone are those under which the folders make
+ * sense.
  */
 final class FatSearch implements Search {
   private static final int[] ROOT_ENTRIES = {512, 224, 112, 240, 256, 64, 1024};
@@ -30,7 +31,7 @@ final class FatSearch implements Search {
     boolean boot = b[at] == (byte) 0xEB || b[at] == (byte) 0xE9 || Bytes.u16(b, at + 510) == 0xAA55;
     boolean table = (b[at] & 0xFF) >= 0xF0 && b[at + 1] == -1 && b[at + 2] == -1;
     if (!boot && !table) return List.of();
-    return bootSector(m, lba).or(() -> pair(m, lba)).stream().toList();
+    return bootSector(m, lba).or(() -> pair(m, lba)).or(() -> second(m, lba)).stream().toList();
   }
 
   private static Found found(Medium m, long start, long length, String evidence, byte[] boot) {
@@ -81,10 +82,36 @@ final class FatSearch implements Search {
     if (lba < 1 || !isFatStart(first, -1) || allSet(first)) return Optional.empty();
     for (int size = 1; size <= MOST_FAT_SECTORS && lba + 2L * size < m.sectors(); size++) {
       if (!Arrays.equals(first, m.sector(lba + size)) || !same(m, lba, size)) continue;
-      Optional<Found> f = behind(m, lba, size, first[0] & 0xFF);
+      Optional<Found> f =
+          behind(m, lba, size, 2, first[0] & 0xFF, "two equal FATs, and folders that fit them");
       if (f.isPresent()) return f;
     }
     return Optional.empty();
+  }
+
+  /**
+   * The second FAT alone, where the first is spoiled together with the boot sector: a root folder
+   * stands behind it. The volume is given from the sector before it, as one with a single FAT.
+   */
+  private static Optional<Found> second(Medium m, long lba) {
+    byte[] first = m.sector(lba);
+    if (lba < 2 || !isFatStart(first, -1) || allSet(first)) return Optional.empty();
+    for (int size = 1; size <= MOST_FAT_SECTORS && lba + size < m.sectors(); size++) {
+      if (!isFolder(m.sector(lba + size))) continue;
+      Optional<Found> f =
+          behind(m, lba, size, 1, first[0] & 0xFF, "its second FAT, and folders that fit it");
+      if (f.isPresent()) return f;
+    }
+    return Optional.empty();
+  }
+
+  /** Whether the first entry may be one of a folder: a name, and marks that there are. */
+  private static boolean isFolder(byte[] b) {
+    int marks = b[11] & 0xFF;
+    if (b[0] == 0 || marks >= 0x40) return false;
+    if (marks == FatVolume.LONG_NAME) return true;
+    for (int i = 1; i < 11; i++) if ((b[i] & 0xFF) < 0x20) return false;
+    return true;
   }
 
   private static boolean allSet(byte[] b) {
@@ -103,17 +130,18 @@ final class FatSearch implements Search {
   private record Try(FatLayout layout, long good, long bad) {}
 
   /** Tries root folder and cluster sizes; the ones under which folders begin with "." are right. */
-  private static Optional<Found> behind(Medium m, long lba, int size, int media) {
+  private static Optional<Found> behind(
+      Medium m, long lba, int size, int fats, int media, String evidence) {
     List<Try> tries = new ArrayList<>();
     for (int root : ROOT_ENTRIES) {
       for (int spc = 1; spc <= 64; spc *= 2) {
         for (FatKind kind : List.of(FatKind.FAT12, FatKind.FAT16)) {
           long entries = (long) size * 512 * 8 / kind.bits() - 2;
           long clusters = Math.min(entries, kind.mostClusters());
-          long data = 1 + 2L * size + root * 32L / 512;
+          long data = 1 + (long) fats * size + root * 32L / 512;
           long total = Math.min(data + clusters * spc, m.sectors() - lba + 1);
           if (FatKind.of((total - data) / spc) != kind) continue;
-          tries.add(attempt(m, lba, layout(size, root, spc, total, media)));
+          tries.add(attempt(m, lba, layout(size, fats, root, spc, total, media)));
         }
       }
     }
@@ -123,21 +151,17 @@ final class FatSearch implements Search {
         .map(
             t ->
                 found(
-                    m,
-                    lba - 1,
-                    t.layout().total(),
-                    "two equal FATs, and folders that fit them",
-                    t.layout().bootSector(new byte[0])));
+                    m, lba - 1, t.layout().total(), evidence, t.layout().bootSector(new byte[0])));
   }
 
-  private static FatLayout layout(int size, int root, int spc, long total, int media) {
+  private static FatLayout layout(int size, int fats, int root, int spc, long total, int media) {
     Geometry none = new Geometry(1, 16, 63);
     return new FatLayout(
         "",
         512,
         spc,
         1,
-        2,
+        fats,
         root,
         total,
         media,
