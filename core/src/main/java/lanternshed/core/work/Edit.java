@@ -11,8 +11,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.measure.Sha256;
 import lanternshed.core.measure.ShedException;
@@ -128,7 +131,7 @@ public final class Edit {
   private final Map<String, java.util.Set<String>> folded = new HashMap<>();
 
   /** Paths that changes named, where things were and where they came. */
-  private final java.util.Set<String> touched = new HashSet<>();
+  private final Set<String> touched = new HashSet<>();
 
   /** By path the digest that must be read back. */
   private final Map<String, byte[]> given = new HashMap<>();
@@ -511,7 +514,7 @@ public final class Edit {
             .flatMap(Recognised::volume)
             .filter(v -> v.kind().equals(volume.kind()))
             .orElseThrow(() -> new ShedException("The changed volume does not open again."));
-    if (!now.check().isEmpty()) throw new ShedException(now.check().get(0).what());
+    faultless(now);
     Map<String, Node> there = new LinkedHashMap<>();
     for (Node n : now.all()) there.put(n.path(), n);
     for (FileSet.Item i : files.items()) {
@@ -529,6 +532,14 @@ public final class Edit {
       throw new ShedException(there.keySet().iterator().next() + " was not asked for.");
     }
     untouched(now);
+  }
+
+  /** What was wrong before, such as a name that no system gives, is not for an edit to change. */
+  private void faultless(Volume now) {
+    List<Finding> faults = now.check();
+    if (faults.isEmpty()) return;
+    Set<String> before = volume.check().stream().map(Finding::what).collect(Collectors.toSet());
+    for (Finding f : faults) if (!before.contains(f.what())) throw new ShedException(f.what());
   }
 
   /**

@@ -168,7 +168,7 @@ class EditInvariantTest {
     Tool.run("mcopy -i " + image + " '" + file + "' ::UPPER.TXT");
     try (FileMedium m = FileMedium.open(image)) {
       Map<String, String> before = told(m);
-      assertThat(before.values()).anyMatch(x -> x.split(" ")[3].length() == 16);
+      assertThat(before.values()).anyMatch(x -> !x.split(" ")[3].startsWith("0".repeat(16)));
       Map<String, String> after = told(edited(m, put("SUB/ANOTHER.TXT", content("b"))));
       assertThat(but(after, "SUB/ANOTHER.TXT")).isEqualTo(before);
     }

@@ -123,6 +123,43 @@ class EditTest {
     }
   }
 
+  /** Names that no rule gives, by systems that did not ask: an edit of others leaves them alone. */
+  @Test
+  void aNameThatIsNotLegalStaysToTheByte() throws Exception {
+    Path image = home.resolve("names");
+    Path file = home.resolve("x");
+    Files.writeString(file, "heron");
+    Tool.run("mkfs.fat -F 16 -C " + image + " 20000");
+    List<String> names = List.of("A\u007fB     TXT", "EA DATA  SF", "small   txt", "A+B=C   TX ");
+    for (int i = 0; i < names.size(); i++) {
+      Tool.run("mcopy -i %s %s ::/NAME%d.BIN".formatted(image, file, i));
+    }
+    Path edited = home.resolve("edited");
+    try (FileMedium m = FileMedium.openWritable(image);
+        FileMedium copy = FileMedium.create(edited, m.sectors())) {
+      int root = folderOf(m);
+      byte[] b = m.sector(root);
+      for (int i = 0; i < names.size(); i++) {
+        System.arraycopy(names.get(i).getBytes(StandardCharsets.ISO_8859_1), 0, b, i * 32, 11);
+      }
+      m.write(root, 1, b, 0);
+      Edit.make(m, 0, List.of(put("NEW.TXT", new byte[5])), copy, Progress.NONE);
+      byte[] after = copy.sector(folderOf(copy));
+      for (int i = 0; i < names.size(); i++) {
+        assertThat(Arrays.copyOfRange(after, i * 32, i * 32 + 26))
+            .as(names.get(i))
+            .isEqualTo(Arrays.copyOfRange(b, i * 32, i * 32 + 26));
+      }
+      assertThat(after[4 * 32]).as("no long name was made").isEqualTo((byte) 'N');
+    }
+  }
+
+  /** Where the root folder begins, by the fields of the boot sector. */
+  private static int folderOf(Medium m) {
+    byte[] b = m.sector(0);
+    return (b[14] & 0xFF) + b[16] * ((b[22] & 0xFF) + (b[23] & 0xFF) * 256);
+  }
+
   /** What only its own kind keeps of a file outlives a change beside it, and a mark that is set. */
   @Test
   void aCommentOutlivesChangesAndCpmKeepsItsUsers() {

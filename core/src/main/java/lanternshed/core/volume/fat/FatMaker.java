@@ -314,7 +314,7 @@ public final class FatMaker implements Maker {
     }
 
     private static boolean isKept(FileSet.Item i) {
-      return i.own().length == FatVolume.KEPT_BYTES;
+      return i.own().length == FatVolume.KEPT_BYTES + FatVolume.NAME_BYTES;
     }
 
     private int label(byte[] b, int at) {

@@ -237,6 +237,11 @@ public final class FatVolume implements Volume {
 
   static final int KEPT_BYTES = 8;
 
+  /**
+   * Behind those stands its short name, byte for byte: what no system would give it is kept too.
+   */
+  static final int NAME_BYTES = 11;
+
   /** The entries of one folder by node, as they were asked for last. */
   private record Entries(String folder, byte[] bytes, Map<Node, Integer> places) {}
 
@@ -244,7 +249,7 @@ public final class FatVolume implements Volume {
 
   /**
    * Bytes 0C to 13 of its entry: the case of a short name, when it was made to the hundredth, and
-   * when it was last looked at.
+   * when it was last looked at; then the eleven of its name.
    */
   @Override
   public synchronized byte[] own(Node node) {
@@ -254,8 +259,9 @@ public final class FatVolume implements Volume {
     }
     Integer at = last.places().get(node);
     if (at == null) return new byte[0];
-    byte[] kept = Arrays.copyOfRange(last.bytes(), at + KEPT, at + KEPT + KEPT_BYTES);
-    return Bytes.allZero(kept, 0, kept.length) ? new byte[0] : kept;
+    byte[] own = Arrays.copyOfRange(last.bytes(), at + KEPT, at + KEPT + KEPT_BYTES + NAME_BYTES);
+    System.arraycopy(last.bytes(), at, own, KEPT_BYTES, NAME_BYTES);
+    return own;
   }
 
   private Entries entries(String folder) {

@@ -1,5 +1,6 @@
 package lanternshed.core.volume.fat;
 
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Locale;
@@ -29,6 +30,12 @@ final class ShortNames {
    * @throws VolumeException where its name cannot stand on the volume
    */
   byte[] of(FileSet.Item item) {
+    byte[] own = item.own();
+    if (own.length == FatVolume.KEPT_BYTES + FatVolume.NAME_BYTES) {
+      byte[] b = Arrays.copyOfRange(own, FatVolume.KEPT_BYTES, own.length);
+      // It is still called so: whatever its name is, it is not for an edit of others to change.
+      if (FatNames.decode(b, 0).equals(item.shortName()) && taken.add(item.shortName())) return b;
+    }
     // An exception for each of many files would take longer than all the rest.
     boolean known = !item.shortName().isEmpty() && isShort(item.shortName());
     if (known && taken.add(item.shortName())) {
