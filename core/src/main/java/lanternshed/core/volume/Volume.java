@@ -96,6 +96,14 @@ public interface Volume {
   }
 
   /**
+   * Whether a node's name is shown letter for letter as it stands on disk. Where it is not, as a
+   * letter of it would lead outside or cannot be shown, it cannot be written again as it is.
+   */
+  default boolean spelledOut(Node node) {
+    return true;
+  }
+
+  /**
    * A name as this volume tells names apart: two whose folded forms are the same are one name to
    * its systems. Where a kind has no rule for the case of letters every name is its own.
    */

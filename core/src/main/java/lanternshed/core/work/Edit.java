@@ -152,6 +152,13 @@ public final class Edit {
         throw new ShedException(
             n.path() + " is not whole: " + why.get() + ". Mend the image first, or leave it.");
       }
+      if (!volume.spelledOut(n)) {
+        throw new ShedException(
+            "The name of "
+                + n.path()
+                + " has a character on disk that cannot be shown, and would come out otherwise."
+                + " Nothing on this volume is changed; its files can be taken out.");
+      }
       keep(
           new Entry(
               n.path(),

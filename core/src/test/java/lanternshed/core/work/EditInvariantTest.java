@@ -200,6 +200,35 @@ class EditInvariantTest {
     assertThat(now.own(now.root())).isEqualTo(v.own(v.root())).isNotEmpty();
   }
 
+  /** A letter that leads outside or cannot be shown has no other form: nothing is written anew. */
+  @ParameterizedTest
+  @CsvSource({"FAT32, a long name.txt, 58", "exFAT, one.txt, 47", "FFS, Heron, 1"})
+  void aNameThatIsNotShownAsItStandsIsNotWrittenAgain(String kind, String name, int letter) {
+    MemoryMedium m = volume(kind, List.of(name, "second"));
+    Volume v = Volumes.find(m, 0).volume();
+    boolean header = kind.equals("FFS");
+    Node n = v.all().stream().filter(x -> x.path().equals(name)).findFirst().orElseThrow();
+    long lba = header ? n.first() : v.sectorsOf(v.root()).get(0)[0];
+    byte[] b = m.sector(lba);
+    int step = header ? 1 : 2;
+    int at = -1;
+    for (int i = 0; i + 2 * step < 512 && at < 0; i++) {
+      if (b[i] == name.charAt(1) && b[i + step] == name.charAt(2)) at = i;
+    }
+    b[at] = (byte) letter;
+    if (header) {
+      Bytes.putBe32(b, 20, 0);
+      long sum = 0;
+      for (int i = 0; i < 512; i += 4) sum += Bytes.be32(b, i);
+      Bytes.putBe32(b, 20, -sum);
+    }
+    m.write(lba, 1, b, 0);
+    assertThat(told(m)).doesNotContainKey(name).hasSize(2);
+    assertThatThrownBy(() -> edited(m, put("new", content("new"))))
+        .isInstanceOf(ShedException.class)
+        .hasMessageContaining("cannot be shown");
+  }
+
   /** The halves of a pair of letters may stand in two entries of a name. */
   @ParameterizedTest
   @CsvSource({"exFAT, fsck.exfat -n, 14", "FAT16, fsck.fat -n, 12", "FAT32, fsck.fat -n, 25"})

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Place;
@@ -304,6 +305,22 @@ public final class ExfatVolume implements Volume {
     if (at == null) return new byte[0];
     int from = at + ExfatEntries.CREATED;
     return Arrays.copyOfRange(tree().get(node.parent()).bytes(), from, from + ExfatEntries.TIMES);
+  }
+
+  /** Entries whose name on disk is not the one that is shown. */
+  private Set<Node> respelled;
+
+  @Override
+  public synchronized boolean spelledOut(Node node) {
+    if (respelled == null) {
+      respelled =
+          tree().values().stream()
+              .flatMap(f -> f.sets().stream())
+              .filter(e -> !e.name().equals(e.node().name()))
+              .map(EntrySet::node)
+              .collect(Collectors.toSet());
+    }
+    return !respelled.contains(node);
   }
 
   /** All folders that can be gone into, each before what is in it. */

@@ -264,6 +264,16 @@ public final class FatVolume implements Volume {
     return own;
   }
 
+  /** Short names are kept to the byte; the letters of a long one are held against its pieces. */
+  @Override
+  public synchronized boolean spelledOut(Node node) {
+    String shown = node.path().substring(node.path().lastIndexOf('/') + 1);
+    if (shown.indexOf('·') < 0) return true;
+    own(node);
+    Integer at = last.places().get(node);
+    return at == null || LongName.before(last.bytes(), at).filter(n -> !n.equals(shown)).isEmpty();
+  }
+
   private Entries entries(String folder) {
     Map<Node, Integer> places = new HashMap<>();
     byte[] bytes = new byte[0];

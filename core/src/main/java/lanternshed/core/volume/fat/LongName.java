@@ -51,6 +51,19 @@ final class LongName {
     return sum(b, at) == sum ? whole() : Optional.empty();
   }
 
+  /**
+   * The letters on disk of the long name that stands before an entry; empty where there is none.
+   */
+  static Optional<String> before(byte[] folder, int entry) {
+    LongName n = new LongName();
+    int from = entry;
+    while (from >= FatVolume.ENTRY && folder[from - FatVolume.ENTRY + 11] == FatVolume.LONG_NAME) {
+      from -= FatVolume.ENTRY;
+    }
+    for (int at = from; at < entry; at += FatVolume.ENTRY) n.add(folder, at);
+    return n.forEntry(folder, entry).map(safe -> n.text.toString());
+  }
+
   /** The name before an entry whose first character is gone, and its sum with it. */
   Optional<String> forSpoiled(byte[] b, int at) {
     return b[at] == 0 ? whole() : forEntry(b, at);

@@ -1,5 +1,6 @@
 package lanternshed.core.volume.ffs;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -186,6 +187,13 @@ final class FfsVolume implements Volume {
   String pathOf(Node folder, byte[] h) {
     String name = FfsBlock.safe(FfsBlock.text(h, FfsBlock.NAME, FfsBlock.MOST_NAME));
     return folder.path().isEmpty() ? name : folder.path() + "/" + name;
+  }
+
+  @Override
+  public boolean spelledOut(Node node) {
+    if (!node.name().contains("_") || node.path().isEmpty()) return true;
+    byte[] onDisk = FfsBlock.text(header(node), FfsBlock.NAME, FfsBlock.MOST_NAME);
+    return new String(onDisk, StandardCharsets.ISO_8859_1).equals(node.name());
   }
 
   Node nodeOf(Node folder, byte[] h, long at) {
