@@ -329,6 +329,21 @@ class ArchiveTest {
         .isNotEmpty();
     assertThat(refused(with(s -> s.replaceFirst("\"sectors\" : \\d+", "\"sectors\" : 1"))))
         .contains("not as long as it says");
+    String machine = "\"machine\" : \"";
+    assertThat(refused(with(s -> s.replaceFirst(machine, machine + "x".repeat(5000)))))
+        .contains("machine of a job")
+        .contains("where a shed keeps 400");
+    assertThat(refused(with(s -> s.replaceFirst(machine, machine + "\\\\ud83d"))))
+        .contains("no text that a shed writes");
+    for (String version : List.of("9223372036854775807", "-5", "1e308", "\"x\"")) {
+      String to = "\"version\" : " + version;
+      assertThat(refused(with(s -> s.replaceFirst("\"version\" : \\d+", to)))).isNotEmpty();
+    }
+    String year = "-12-31T00:00:00+00:00\"";
+    assertThat(
+            refused(
+                with(s -> s.replaceFirst("\"\\d{4}-\\d\\d-\\d\\dT[^\"]*\"", "\"+294275" + year))))
+        .contains("no time that a shed writes");
     assertThat(refused(with(s -> s.replaceFirst("\"job\" : \\[", "\"job\" : [ {}, "))))
         .isNotEmpty();
     assertThat(refused(with(s -> s.replaceFirst("\"station\" : \"?1\"?", "\"station\" : \"x\""))))

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.net.http.HttpRequest;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -227,6 +228,11 @@ class LostNothingTest {
     var behind = shed.send(shed.request(path).header("Range", "bytes=" + bytes + "-"));
     assertThat(behind.status()).isEqualTo(416);
     assertThat(behind.text()).isEmpty();
+    var head =
+        shed.send(
+            shed.request("/api/images/" + image + "/download?form=gz")
+                .method("HEAD", HttpRequest.BodyPublishers.noBody()));
+    assertThat(head.status()).isEqualTo(200);
   }
 
   @Test

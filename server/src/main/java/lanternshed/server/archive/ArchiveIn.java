@@ -32,6 +32,7 @@ import lanternshed.server.images.ImageService;
 import lanternshed.server.logbook.LogService;
 import lanternshed.server.machines.MachineService;
 import lanternshed.server.pictures.PictureService;
+import lanternshed.server.shell.Database;
 import lanternshed.server.shell.Json;
 import lanternshed.server.shell.Shelf;
 import org.slf4j.Logger;
@@ -147,6 +148,8 @@ class ArchiveIn {
         | IllegalStateException
         | NullPointerException
         | ClassCastException e) {
+      // Of an archive that may be good nothing is said.
+      if (Database.isAway(e) || Database.isBusy(e)) throw e;
       LOG.warn("an archive was refused", e);
       Throwable last = e;
       while (last.getCause() != null && last.getCause() != last) last = last.getCause();
@@ -260,6 +263,7 @@ class ArchiveIn {
   }
 
   private void insert(Table t, ObjectNode row, Numbers numbers) {
+    rows.check(t, row);
     if (t == JobRows.IMAGE) {
       // Its bytes come by themselves, or not at all.
       row.put("here", false);

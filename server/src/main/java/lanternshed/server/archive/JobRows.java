@@ -82,7 +82,9 @@ class JobRows {
           Table.of("rom_reading", "rom_id", "rom"));
 
   private final EntityManager em;
-  private final Map<String, Set<String>> columns = new ConcurrentHashMap<>();
+
+  /** By table: the type of each column. */
+  private final Map<String, Map<String, String>> columns = new ConcurrentHashMap<>();
 
   JobRows(EntityManager em) {
     this.em = em;
@@ -123,9 +125,29 @@ class JobRows {
   }
 
   /**
-   * Writes a row under a new number, pointing to where the rows that it points to are now.
+   * Holds a row against what this shed knows and keeps.
    *
-   * @throws ShedException where it has something that this shed does not know
+   * @throws ShedException where it has something that this shed does not know, or never wrote
+   */
+  void check(Table t, ObjectNode row) {
+    Map<String, String> known = columns(t);
+    for (String name : row.propertyNames()) {
+      if (!known.containsKey(name)) {
+        throw new ShedException(
+            "This archive keeps “"
+                + name.replaceAll("[^\\w]", "?")
+                + "” of a "
+                + t.name().replace('_', ' ')
+                + ", which is not known here: a newer shed wrote it. Bring this one up to date"
+                + " first.");
+      }
+      RowValues.check(t.name(), name, known.get(name), row.get(name));
+    }
+  }
+
+  /**
+   * Writes a row under a new number, pointing to where the rows that it points to are now. It was
+   * {@linkplain #check checked}.
    */
   void insert(Table t, ObjectNode row, Numbers numbers) {
     t.allPoints()
@@ -136,20 +158,8 @@ class JobRows {
               Optional<Long> now = numbers.of(table, old.asLong(0));
               now.ifPresentOrElse(n -> row.put(column, n), () -> row.putNull(column));
             });
-    Set<String> known = columns(t);
-    Set<String> names = new HashSet<>();
-    for (String name : row.propertyNames()) {
-      if (!known.contains(name)) {
-        throw new ShedException(
-            "This archive keeps “"
-                + name.replaceAll("[^\\w]", "?")
-                + "” of a "
-                + t.name().replace('_', ' ')
-                + ", which is not known here: a newer shed wrote it. Bring this one up to date"
-                + " first.");
-      }
-      if (!(t.numbered() && name.equals("id"))) names.add(name);
-    }
+    Set<String> names = new HashSet<>(row.propertyNames());
+    if (t.numbered()) names.remove("id");
     String list = String.join(", ", names);
     String sql =
         "insert into %1$s (%2$s) select %2$s from jsonb_populate_record(cast(null as %1$s), cast(:row as jsonb))"
@@ -165,19 +175,23 @@ class JobRows {
     numbers.put(t.name(), row.path("id").asLong(0), (Long) id);
   }
 
-  private Set<String> columns(Table t) {
+  private Map<String, String> columns(Table t) {
     return columns.computeIfAbsent(
         t.name(),
         name -> {
           List<?> found =
               em.createNativeQuery(
-                      "select cast(column_name as text) from information_schema.columns"
+                      "select cast(column_name as text), cast(data_type as text)"
+                          + " from information_schema.columns"
                           + " where table_schema = current_schema() and table_name = :name",
-                      String.class)
+                      Object[].class)
                   .setParameter("name", name)
                   .getResultList();
-          Set<String> out = new HashSet<>();
-          for (Object column : found) out.add((String) column);
+          Map<String, String> out = new HashMap<>();
+          for (Object row : found) {
+            Object[] column = (Object[]) row;
+            out.put((String) column[0], (String) column[1]);
+          }
           return out;
         });
   }

@@ -17,6 +17,7 @@ import lanternshed.core.work.Progress;
 import lanternshed.core.work.StoppedException;
 import lanternshed.server.errands.ErrandView.State;
 import lanternshed.server.shell.ConflictException;
+import lanternshed.server.shell.Database;
 import lanternshed.server.shell.Events;
 import lanternshed.server.shell.Running;
 import org.slf4j.Logger;
@@ -77,7 +78,12 @@ public class Errands {
       } catch (RuntimeException | Error e) {
         // Whoever watches must hear of its end, whatever ended it.
         LOG.error("errand {} failed", key, e);
-        fail("The shed itself failed here; the originals are as they were.");
+        fail(
+            Database.isAway(e)
+                ? Database.AWAY
+                : Database.isBusy(e)
+                    ? Database.BUSY
+                    : "The shed itself failed here; the originals are as they were.");
       }
       return null;
     }

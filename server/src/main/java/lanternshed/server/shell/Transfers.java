@@ -21,11 +21,14 @@ import org.springframework.core.io.InputStreamResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpRange;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
+import org.springframework.web.context.request.RequestContextHolder;
+import org.springframework.web.context.request.ServletRequestAttributes;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
@@ -121,8 +124,9 @@ public class Transfers extends OncePerRequestFilter {
     return new InputStreamResource(all::getInputStream);
   }
 
-  /** An answer that is whole or broken off. */
+  /** An answer that is whole or broken off; who asks for its head alone has nothing made. */
   public static StreamingResponseBody whole(Body body) {
+    if (asksForHead()) return out -> {};
     return out -> {
       try {
         body.write(out);
@@ -132,6 +136,11 @@ public class Transfers extends OncePerRequestFilter {
         throw new BrokenOff(e);
       }
     };
+  }
+
+  private static boolean asksForHead() {
+    return RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes r
+        && HttpMethod.HEAD.matches(r.getRequest().getMethod());
   }
 
   @Override

@@ -10,14 +10,17 @@ import static org.mockito.Mockito.verify;
 
 import jakarta.persistence.EntityNotFoundException;
 import java.io.IOException;
+import java.sql.SQLException;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import lanternshed.core.measure.ShedException;
 import lanternshed.server.TestShed;
 import lanternshed.server.errands.ErrandView.State;
+import lanternshed.server.shell.Database;
 import lanternshed.server.shell.Events;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.jdbc.CannotGetJdbcConnectionException;
 
 class ErrandsTest {
   private final Events events = mock(Events.class);
@@ -54,6 +57,20 @@ class ErrandsTest {
     assertThat(errands.begin("key", errand).id()).as("the answer stands").isEqualTo(first.id());
     assertThat(errands.found("key", String.class)).contains("found");
     assertThat(runs).hasValue(1);
+  }
+
+  @Test
+  void aDatabaseThatIsAwayIsNoFaultOfTheErrand() {
+    var cut = new CannotGetJdbcConnectionException("no", new SQLException("closed", "08006"));
+    ErrandView e =
+        ended(
+            errands.begin(
+                "archive",
+                progress -> {
+                  throw cut;
+                }));
+    assertThat(e.state()).isEqualTo(State.FAILED);
+    assertThat(e.sentence()).isEqualTo(Database.AWAY);
   }
 
   @Test
