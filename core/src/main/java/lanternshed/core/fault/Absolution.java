@@ -13,14 +13,21 @@ final class Absolution {
    * @return "" for nothing
    */
   static String untested(Posterior p) {
+    int likeliest = -1;
     for (int e = 0; e < p.elements.size(); e++) {
       Element x = p.elements.get(e);
       if (storage(p, x.one() | x.other()) == 0 || !p.evidence.explainsAll(e)) continue;
-      return x.single()
-          ? "nothing speaks for " + p.name(e) + " yet"
-          : "the pair " + p.name(e) + " was not tested apart";
+      if (likeliest < 0 || p.prior(e) > p.prior(likeliest)) likeliest = e;
     }
-    return "";
+    if (likeliest < 0) return "";
+    Element x = p.elements.get(likeliest);
+    if (x.single()) return "nothing speaks for " + p.name(likeliest) + " yet";
+    String one = p.partsOf(x.one()).get(0).name();
+    if (!x.group().isEmpty()) {
+      return one + " may be good and not work with " + x.group() + ": try it with other storage";
+    }
+    String other = p.partsOf(x.other()).get(0).name();
+    return one + " and " + other + " may each be good and not work together: test them apart";
   }
 
   /**

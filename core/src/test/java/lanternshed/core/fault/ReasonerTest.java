@@ -197,7 +197,7 @@ class ReasonerTest {
     Reasoning r = reason();
     assertThat(r.verdict().leads()).isEqualTo("other");
     assertThat(r.verdict().kind()).isEqualTo("open");
-    assertThat(r.verdict().sentence()).contains("was not tested apart");
+    assertThat(r.verdict().sentence()).contains("may be good and not work with newer drives");
     // Taken out, it works; put back, it fails again: a part and no claim about storage.
     trial("board controller cable newer supply", "lists", Outcome.WORKS);
     trial("board rom controller cable newer supply", "lists", Outcome.FAILS);
