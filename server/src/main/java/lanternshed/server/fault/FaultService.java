@@ -345,9 +345,11 @@ public class FaultService {
             ? String.format(
                 java.util.Locale.ROOT, "Settled early at %.2f. %s", v.odds() / 1000.0, v.sentence())
             : v.sentence();
+    // An exchange that was undone names one of a pair; with what it quarrels is not known by that.
+    boolean bothNamed = suspects.size() > 1;
     PlanRequest.Pair pair =
         v.leads().equals("pair")
-            ? pair(on, suspects.isEmpty() ? v.remain() : v.parts(), !suspects.isEmpty())
+            ? pair(on, bothNamed ? v.parts() : v.remain(), bothNamed)
             : PlanRequest.Pair.NONE;
     // Where a proof failed the new storage is in the machine already: it is mended beside it.
     boolean proofFailed = job.station(Station.PROVE).state() == Lamp.BRICK;

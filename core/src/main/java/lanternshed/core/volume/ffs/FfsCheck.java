@@ -4,7 +4,9 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Deque;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import lanternshed.core.measure.Bytes;
 import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Say;
@@ -23,11 +25,31 @@ final class FfsCheck {
   private final FfsLayout layout;
   private final List<Finding> findings = new ArrayList<>();
   private final List<Long> unsealed = new ArrayList<>();
+  private final List<Astray> astray = new ArrayList<>();
+
+  /** Folders of which not every chain was followed to its end. */
+  private final Set<Long> cut = new HashSet<>();
+
   private final BitSet used = new BitSet();
   private final Deque<Node> waiting = new ArrayDeque<>();
   private boolean broken;
   private int ahead;
   private String firstAhead = "";
+
+  /** What a header says of its place in the tree, and what the tree says. */
+  enum Said {
+    OWN_BLOCK,
+    FOLDER,
+    NAME_PLACE
+  }
+
+  /**
+   * An entry that is found by way of its folder and says otherwise.
+   *
+   * @param at its header
+   * @param folder block of the folder that holds it
+   */
+  record Astray(Said said, String path, long at, long folder) {}
 
   FfsCheck(FfsVolume v) {
     this.v = v;
@@ -53,6 +75,11 @@ final class FfsCheck {
   /** Headers whose longs do not sum to zero and are right otherwise. */
   List<Long> unsealed() {
     return unsealed;
+  }
+
+  /** What can be said right: in folders that were followed whole, each entry in one place alone. */
+  List<Astray> astray() {
+    return astray.stream().filter(a -> !cut.contains(a.folder())).toList();
   }
 
   BitSet used() {
@@ -129,15 +156,20 @@ final class FfsCheck {
         if (!layout.holds(next)) {
           String what = "Place " + slot + " of " + here(folder) + " points outside the volume.";
           lost(folder.path(), what);
+          cut.add(folder.first());
           break;
         }
         byte[] h = v.medium().sector(next);
         if (!FfsVolume.isHeader(h)) {
           String what = "Block " + Say.count(next) + " in " + here(folder) + " is no header.";
           lost(folder.path(), what);
+          cut.add(folder.first());
           break;
         }
-        if (!claim(next, here(folder))) break;
+        if (!claim(next, here(folder))) {
+          cut.add(folder.first());
+          break;
+        }
         entry(folder, h, next, slot);
         next = Bytes.be32(h, FfsBlock.NEXT_HASH);
       }
@@ -154,10 +186,12 @@ final class FfsCheck {
           path,
           "The header of " + path + " says it is block " + Bytes.be32(h, FfsBlock.OWN_KEY) + ".",
           "It was copied from elsewhere; look whether the file is the right one.");
+      astray.add(new Astray(Said.OWN_BLOCK, path, at, folder.first()));
     }
     if (Bytes.be32(h, FfsBlock.PARENT) != folder.first()) {
       String what = path + " names another folder than the one that holds it.";
       wrong("A-3", path, what, "Look whether it is the right one.");
+      astray.add(new Astray(Said.FOLDER, path, at, folder.first()));
     }
     int length = h[FfsBlock.NAME] & 0xFF;
     if (length < 1 || length > FfsBlock.MOST_NAME) {
@@ -168,6 +202,7 @@ final class FfsCheck {
           path,
           path + " stands in another place than its name asks for: the machine will not find it.",
           "Copy it out under its name, and in again.");
+      astray.add(new Astray(Said.NAME_PLACE, path, at, folder.first()));
     }
     Node n = v.nodeOf(folder, h, at);
     int type = FfsBlock.long32(h, FfsBlock.SECONDARY_TYPE);

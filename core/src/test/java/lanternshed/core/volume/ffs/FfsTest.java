@@ -258,8 +258,8 @@ class FfsTest {
             "root's name", 880, FfsBlock.NAME + 1, 0x41414141L, "checksum of the root", true),
         new Damage("a page of the bitmap", 881, 8, 0, "checksum of a block of the bitmap", true),
         new Damage("a header's date", 2, FfsBlock.DATE, 99, "checksum of", true),
-        new Damage("a header's parent", 2, FfsBlock.PARENT, 7, "names another folder", false),
-        new Damage("a header's own number", 2, FfsBlock.OWN_KEY, 7, "says it is block 7", false),
+        new Damage("a header's parent", 2, FfsBlock.PARENT, 7, "names another folder", true),
+        new Damage("a header's own number", 2, FfsBlock.OWN_KEY, 7, "says it is block 7", true),
         new Damage(
             "a pointer outside", 2, FfsBlock.TABLE + 4 * 71, 9999, "none of this vol", false),
         new Damage("a pointer of another", 2, FfsBlock.TABLE + 4 * 71, 881, "belongs to", false));
@@ -288,6 +288,64 @@ class FfsTest {
       assertThat(v.mending().orElseThrow().changes()).isEmpty();
       for (Node n : v.all()) assertThat(Samples.bytes(v, n)).isEqualTo(content.get(n.path()));
     }
+  }
+
+  /** Entries that hang in another chain than their name asks for: a machine does not find them. */
+  @Test
+  void entriesInWrongPlacesArePutWhereTheirNamesAsk() {
+    Random dice = new Random(6);
+    long told = 0;
+    for (int turn = 0; turn < Trials.turns(20, 1000); turn++) {
+      Map<String, byte[]> content = new HashMap<>();
+      MemoryMedium m = made("FFS", FLOPPY, random(dice, content, 40, 900));
+      Volume v = open(m);
+      List<Node> all = v.all();
+      for (int i = 0; i < 3; i++) {
+        Node n = all.get(dice.nextInt(all.size()));
+        long folder =
+            all.stream()
+                .filter(f -> f.path().equals(n.parent()))
+                .mapToLong(Node::first)
+                .findFirst()
+                .orElse(v.root().first());
+        rehang(m, folder, n.first(), dice.nextInt(FfsBlock.SLOTS));
+      }
+      told += open(m).check().stream().filter(f -> f.what().contains("another place")).count();
+      open(m).mending().orElseThrow().apply(m);
+      Volume now = open(m);
+      assertThat(now.check()).isEmpty();
+      assertThat(now.mending().orElseThrow().changes()).isEmpty();
+      Map<String, byte[]> is = new HashMap<>();
+      for (Node n : now.all()) if (!n.folder()) is.put(n.path(), Samples.bytes(now, n));
+      assertThat(is.keySet()).isEqualTo(content.keySet());
+      is.forEach((path, bytes) -> assertThat(bytes).isEqualTo(content.get(path)));
+    }
+    assertThat(told).as("entries that were told of").isGreaterThan(20);
+  }
+
+  /** Takes an entry out of its chain and hangs it at the front of another. */
+  private static void rehang(MemoryMedium m, long folder, long entry, int place) {
+    long next = Bytes.be32(m.sector(entry), FfsBlock.NEXT_HASH);
+    for (int slot = 0; slot < FfsBlock.SLOTS; slot++) {
+      long block = folder;
+      int at = FfsBlock.TABLE + 4 * slot;
+      long to = Bytes.be32(m.sector(block), at);
+      while (to != 0 && to != entry) {
+        block = to;
+        at = FfsBlock.NEXT_HASH;
+        to = Bytes.be32(m.sector(block), at);
+      }
+      if (to == entry) put(m, block, at, next);
+    }
+    put(m, entry, FfsBlock.NEXT_HASH, Bytes.be32(m.sector(folder), FfsBlock.TABLE + 4 * place));
+    put(m, folder, FfsBlock.TABLE + 4 * place, entry);
+  }
+
+  private static void put(MemoryMedium m, long block, int at, long value) {
+    byte[] b = m.sector(block);
+    Bytes.putBe32(b, at, value);
+    FfsBlock.seal(b, FfsBlock.CHECKSUM);
+    m.write(block, 1, b, 0);
   }
 
   @Test
