@@ -1,5 +1,6 @@
 package lanternshed.core.work;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -191,6 +192,7 @@ public final class Rescue {
               + imageFile.getFileName()
               + " is gone. Put the image back beside it, or remove the map to begin anew.");
     }
+    if (nothingYet) removeEmpty(imageFile);
     FileMedium file =
         Files.exists(imageFile)
             ? FileMedium.openWritable(imageFile)
@@ -211,6 +213,15 @@ public final class Rescue {
       file.close();
       reader.close();
       throw e;
+    }
+  }
+
+  /** A program that was killed at once may have made the file and not given it its length. */
+  private static void removeEmpty(Path imageFile) {
+    try {
+      if (Files.exists(imageFile) && Files.size(imageFile) == 0) Files.delete(imageFile);
+    } catch (IOException e) {
+      throw new ShedException("The image " + imageFile.getFileName() + " cannot be begun anew.", e);
     }
   }
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -15,6 +16,7 @@ import java.util.Random;
 import lanternshed.core.Samples;
 import lanternshed.core.catalogue.Catalogue;
 import lanternshed.core.catalogue.Opener;
+import lanternshed.core.measure.Finding;
 import lanternshed.core.measure.Geometry;
 import lanternshed.core.medium.FileMedium;
 import lanternshed.core.medium.Medium;
@@ -32,6 +34,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class SmallDisksTest {
   private static final String MAP = "link-and-map";
   private static final String LINKED = "linked-sector";
+  private static final String TWO = "two-sector catalogue";
   private static final Geometry G = new Geometry(80, 1, 5);
 
   private static Maker.Layout layout(String kind, long sectors) {
@@ -232,6 +235,42 @@ class SmallDisksTest {
     }
     assertThat(opened).isGreaterThan(100);
     assertThat(told).isGreaterThan(50);
+  }
+
+  /** Names that no system of these disks finds, and a sector that holds more than it can. */
+  @ParameterizedTest
+  @CsvSource({
+    LINKED + ",180,'F1      ','f1      ',no name that its system finds",
+    LINKED + ",360,'F1      ','F 1     ',no name that its system finds",
+    TWO + ",200,'F1     $','F.1    $',has one of",
+    TWO + ",200,'F1     $','F*1    $',has one of"
+  })
+  void aNameThatItsSystemDoesNotFindIsTold(
+      String kind, int sectors, String name, String now, String says) {
+    FileSet files = new FileSet();
+    for (int i = 0; i < 3; i++) Samples.file(files, "F" + i, 0x20, Samples.content(i, 900));
+    MemoryMedium m = made(kind, sectors, files);
+    assertThat(open(m, kind).orElseThrow().check()).isEmpty();
+    String disk = new String(all(m), StandardCharsets.ISO_8859_1);
+    byte[] b = disk.replace(name, now).getBytes(StandardCharsets.ISO_8859_1);
+    assertThat(open(MemoryMedium.of(b), kind).orElseThrow().check())
+        .extracting(Finding::what)
+        .singleElement()
+        .asString()
+        .contains(says);
+  }
+
+  @Test
+  void aSectorThatSaysItHoldsMoreThanItCanIsTold() {
+    FileSet files = new FileSet();
+    Samples.file(files, "F1", 0x20, Samples.content(1, 900));
+    MemoryMedium m = made(LINKED, 180, files);
+    Volume v = open(m, LINKED).orElseThrow();
+    byte[] b = all(m);
+    b[(int) (v.all().get(0).first() - 1) * 128 + 127] = 126;
+    assertThat(open(MemoryMedium.of(b), LINKED).orElseThrow().check())
+        .extracting(Finding::what)
+        .anyMatch(w -> w.equals("A sector of F1 says that it holds 126 bytes of 125."));
   }
 
   @ParameterizedTest

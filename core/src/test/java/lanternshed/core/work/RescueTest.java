@@ -3,6 +3,7 @@ package lanternshed.core.work;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -53,6 +54,18 @@ class RescueTest {
       assertThat(Comparison.of(drive, m, 0, Progress.NONE, "").identical()).isTrue();
       assertThat(Digests.of(m, Progress.NONE, "")).isEqualTo(r.digests());
     }
+  }
+
+  /** A kill between the making of the file and its length leaves a map and an empty image. */
+  @Test
+  void anImageThatWasOnlyJustMadeIsBegunAnew() throws IOException {
+    MemoryMedium drive = Samples.drive(G);
+    new RescueMap(drive.sectors()).save(map());
+    Files.createFile(image());
+    assertThat(rescue(drive, Progress.NONE).read()).isEqualTo(G.total());
+    // Of one that held something the map tells, and its image is not made anew.
+    Files.write(image(), new byte[0]);
+    assertThatThrownBy(() -> rescue(drive, Progress.NONE)).hasMessageContaining("it was cut since");
   }
 
   @Test

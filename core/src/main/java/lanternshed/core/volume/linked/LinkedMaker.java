@@ -76,8 +76,13 @@ final class LinkedMaker implements Maker {
         "A sector holds " + data + " B of a file and three that link it.");
   }
 
+  /** Whether its system gives such a name and finds it again. */
+  static boolean isName(String name) {
+    return name.matches("[A-Z][A-Z0-9]{0,7}(\\.[A-Z0-9]{1,3})?");
+  }
+
   private static void check(FileSet.Item i) {
-    if (!i.folder() && i.name().matches("[A-Z][A-Z0-9]{0,7}(\\.[A-Z0-9]{1,3})?")) return;
+    if (!i.folder() && isName(i.name())) return;
     throw new VolumeException(
         "\""
             + i.path()

@@ -127,6 +127,24 @@ final class LinkedVolume extends SmallVolume {
     return (disk[at] >> 7 - sector % 8 & 1) != 0;
   }
 
+  /** What a file's entry and the ends of its sectors say that no system of these disks writes. */
+  private void said(Held h, List<Finding> out) {
+    String path = h.node().path();
+    if (!LinkedMaker.isName(path)) {
+      String what = path + " is no name that its system finds: it takes capitals and digits alone.";
+      out.add(Finding.wrong("F-16", path, what, "Copy it out, and in again under another name."));
+    }
+    for (int[] t : h.taken()) {
+      int room = t[1] - LinkedLayout.TRAIL;
+      int used = disk[t[0] + t[1] - 1] & 0xFF;
+      if (used <= room) continue;
+      String what =
+          "A sector of " + path + " says that it holds " + used + " bytes of " + room + ".";
+      out.add(Finding.wrong("F-16", path, what, "All of it is read; look at the file's end."));
+      return;
+    }
+  }
+
   @Override
   public List<Finding> check() {
     List<Finding> out = new ArrayList<>(twice("F-16"));
@@ -135,6 +153,7 @@ final class LinkedVolume extends SmallVolume {
     int own = LinkedLayout.CATALOGUE + LinkedLayout.CATALOGUE_SECTORS;
     for (int s = LinkedLayout.MAP; s < own; s++) take(taken, layout.at(s), layout.sectorBytes());
     out.addAll(chained("F-16", "sector", h -> Bytes.u16(h.own(), 1), taken));
+    held().forEach(h -> said(h, out));
     int lost = 0;
     for (int s = 1; s < LinkedLayout.SECTORS; s++) {
       if (isTaken(taken, layout.at(s)) && free(s)) lost++;

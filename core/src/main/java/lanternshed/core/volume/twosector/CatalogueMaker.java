@@ -69,12 +69,15 @@ final class CatalogueMaker implements Maker {
         "A file takes whole sectors of 256 B, one behind the other.");
   }
 
+  /** Whether its system takes every letter as one of a name. */
+  static boolean isName(String name) {
+    return name.chars().allMatch(c -> c > 0x20 && c < 0x7F && REFUSED.indexOf(c) < 0);
+  }
+
   private static void check(FileSet.Item i) {
     boolean root = i.parent().parent() == null && i.parent().name().isEmpty();
     int most = i.folder() ? 1 : MOST_NAME;
-    boolean letters =
-        i.name().chars().allMatch(c -> c > 0x20 && c < 0x7F && REFUSED.indexOf(c) < 0);
-    if (letters && i.name().length() <= most && (root || !i.folder())) {
+    if (isName(i.name()) && i.name().length() <= most && (root || !i.folder())) {
       if (i.bytes() <= CatalogueLayout.MOST_BYTES) return;
       throw new VolumeException(i.path() + " is longer than 256 KiB less 1 B.");
     }

@@ -87,6 +87,12 @@ final class CatalogueVolume extends SmallVolume {
   @Override
   public List<Finding> check() {
     List<Finding> out = new ArrayList<>(twice("F-16"));
+    for (CatalogueEntry e : entries) {
+      if (CatalogueMaker.isName(e.name() + e.letter())) continue;
+      String what =
+          e.path() + " has one of . : \" # * in its name: its system takes it for another.";
+      out.add(Finding.wrong("F-16", e.path(), what, "Copy it out, and in again renamed."));
+    }
     for (int i = 1; i < entries.size(); i++) {
       CatalogueEntry e = entries.get(i);
       CatalogueEntry before = entries.get(i - 1);
