@@ -3,6 +3,7 @@ package lanternshed.core.cli;
 import java.nio.file.Path;
 import java.util.List;
 import lanternshed.core.catalogue.Catalogue;
+import lanternshed.core.measure.Say;
 import lanternshed.core.measure.ShedException;
 import lanternshed.core.medium.Copy;
 import lanternshed.core.medium.FileMedium;
@@ -79,7 +80,21 @@ final class LibraryCommand {
       @Option(names = "--title", defaultValue = "") String title,
       @Option(names = "--to", required = true, description = COPY) Path to) {
     try (FileMedium d = ImageFile.open(disk)) {
-      return change(library, to, new Change.Put(number, title, d));
+      int exit = change(library, to, new Change.Put(number, title, d));
+      try (FileMedium from = ImageFile.open(library)) {
+        long room = RowEdit.row(from).diskSectors() * 512;
+        if (d.bytes() < room) {
+          Output.of(spec)
+              .println(
+                  "It has "
+                      + Say.bytes(d.bytes())
+                      + " of the "
+                      + Say.bytes(room)
+                      + " of a disk here; zeros stand behind it.");
+        }
+      }
+      titled(library, title);
+      return exit;
     }
   }
 
@@ -115,7 +130,18 @@ final class LibraryCommand {
       @Parameters(paramLabel = "NUMBER") int number,
       @Parameters(paramLabel = "TITLE") String title,
       @Option(names = "--to", required = true, description = COPY) Path to) {
-    return change(library, to, new Change.Title(number, title));
+    int exit = change(library, to, new Change.Title(number, title));
+    titled(library, title);
+    return exit;
+  }
+
+  /** A title has so many letters, of few kinds: what became of it is told. */
+  private void titled(Path library, String wanted) {
+    try (FileMedium from = ImageFile.open(library)) {
+      String title = RowEdit.row(from).title(wanted);
+      if (title.equals(wanted)) return;
+      Output.of(spec).println("Its title is “" + title + "”: no more of it can stand there.");
+    }
   }
 
   private int change(Path library, Path to, Change change) {
@@ -123,7 +149,8 @@ final class LibraryCommand {
       int[] disks = new int[1];
       HalfFile.like(
           from, to, copy -> disks[0] = RowEdit.make(from, List.of(change), copy, Progress.NONE));
-      Output.of(spec).println("Changed and compared: " + disks[0] + " disks.");
+      Output.of(spec)
+          .println("Changed and compared: " + Say.plural(disks[0], "disk", "disks") + ".");
       return Shed.CLEAN;
     }
   }

@@ -147,13 +147,14 @@ public final class RowEdit {
 
   private void put(Change.Put p) {
     if (place(p.number()).slot().state().disk()) open(p.number());
+    if (p.disk().bytes() == 0) throw new ShedException("An empty file is no disk.");
     if (p.disk().sectors() > row.diskSectors()) {
       throw new ShedException(
           "A disk of this library has "
               + Say.bytes(row.diskSectors() * 512)
-              + "; “"
-              + p.title()
-              + "” has "
+              + "; "
+              + (p.title().isBlank() ? "the one that is brought" : "“" + p.title() + "”")
+              + " has "
               + Say.bytes(p.disk().bytes())
               + ".");
     }

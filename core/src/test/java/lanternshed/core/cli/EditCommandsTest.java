@@ -61,6 +61,33 @@ class EditCommandsTest {
     }
   }
 
+  /** What does not come into a library as it was brought is told. */
+  @Test
+  void aLibraryTellsWhatItCannotTakeAsItIs() throws Exception {
+    String library = home.resolve("library.img").toString();
+    shed("library", "new", "--to", library, "5");
+    Path whole = Files.write(home.resolve("whole"), new byte[204_800]);
+    Path half = Files.write(home.resolve("half"), new byte[102_400]);
+    Path none = Files.write(home.resolve("none"), new byte[0]);
+    Path large = Files.write(home.resolve("large"), new byte[299_520]);
+    assertThat(shed("library", "put", library, "1", "" + whole, "--to", "" + out(1)))
+        .isEqualTo("Changed and compared: 1 disk.\n");
+    assertThat(shed("library", "put", library, "0", "" + half, "--to", "" + out(2)))
+        .contains("of the 204\u202F800 B of a disk here; zeros stand behind it");
+    assertThat(shed("library", "put", library, "0", "" + none, "--to", "" + out(3)))
+        .contains("An empty file is no disk")
+        .doesNotContain("Changed");
+    assertThat(shed("library", "put", library, "0", "" + large, "--to", "" + out(3)))
+        .contains("the one that is brought has");
+    assertThat(Files.exists(out(3))).isFalse();
+    assertThat(shed("library", "title", "" + out(1), "1", "ünï", "--to", "" + out(4)))
+        .contains("Its title is “_n_”");
+    String title = "x".repeat(300);
+    assertThat(
+            shed("library", "put", library, "0", "" + whole, "--title", title, "--to", "" + out(5)))
+        .contains("Its title is “" + "x".repeat(12) + "”");
+  }
+
   /** A small disk that ends within 512 bytes keeps its length to the byte. */
   @Test
   void aSmallDiskKeepsItsLength() throws Exception {
@@ -153,7 +180,7 @@ class EditCommandsTest {
       byte[] b = m.sector(s);
       boolean header = Bytes.be32(b, 0) == 2 && Bytes.be32(b, 508) == 0xFFFF_FFFDL;
       if (!header) continue;
-      Bytes.putBe32(b, 500, 700); // its folder
+      Bytes.putBe32(b, 308, 9999); // its first block, outside the volume
       Bytes.putBe32(b, 20, 0);
       int sum = 0;
       for (int at = 0; at < 512; at += 4) sum -= (int) Bytes.be32(b, at);
