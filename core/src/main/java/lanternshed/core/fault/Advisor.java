@@ -74,18 +74,19 @@ final class Advisor {
     this.candidates = candidates;
   }
 
-  static List<Advice> advise(Posterior posterior, Explanations explanations) {
-    Optional<Trial> hinge = Verdicts.hinge(posterior, explanations);
-    List<Candidate> candidates = new ArrayList<>();
-    hinge.ifPresent(t -> candidates.add(new Candidates(posterior).repeated(t)));
-    candidates.addAll(candidates(posterior));
+  /**
+   * @param hinge the test that carries the verdict alone: doing it again goes before all others
+   */
+  static List<Advice> advise(
+      Posterior posterior, Explanations explanations, Optional<Trial> hinge) {
+    List<Candidate> candidates = new Candidates(posterior, hinge).all();
     return new Advisor(posterior, explanations, candidates).advise(hinge.isPresent());
   }
 
   /**
-   * @param repeat whether the first is the test that everything hangs on, done again
+   * @param first whether the first candidate goes before all others
    */
-  private List<Advice> advise(boolean repeat) {
+  private List<Advice> advise(boolean first) {
     // Without a failure there is nothing to split yet: the first test is to see one.
     if (posterior.failing().isEmpty()) {
       return IntStream.range(0, candidates.size())
@@ -93,10 +94,9 @@ final class Advisor {
           .toList();
     }
     List<Scored> ranked = rank(weights);
-    if (repeat) {
-      double bits = forecast.bits(weights)[0];
+    if (first) {
       ranked.removeIf(s -> s.index() == 0);
-      ranked.add(0, new Scored(0, candidates.get(0), bits));
+      ranked.add(0, new Scored(0, candidates.get(0), forecast.bits(weights)[0]));
     }
     return ranked.stream().limit(3).map(this::advice).toList();
   }
@@ -197,10 +197,5 @@ final class Advisor {
 
   private static String odds(double share) {
     return " (" + String.format(Locale.ROOT, "%.2f", Math.min(0.99, share)) + ")";
-  }
-
-  /** Every test that the parts at hand allow and that was not done yet. */
-  static List<Candidate> candidates(Posterior posterior) {
-    return new Candidates(posterior).all();
   }
 }

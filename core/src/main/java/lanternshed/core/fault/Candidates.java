@@ -32,10 +32,14 @@ final class Candidates {
   private final Set<String> done = new HashSet<>();
   private final Set<String> onBoard;
 
-  Candidates(Posterior all) {
+  /**
+   * @param again a test to be done again before all others
+   */
+  Candidates(Posterior all, Optional<Trial> again) {
     this.all = all;
     this.onBoard = kinds(all.world.parts());
     for (Trial t : all.trials()) done.add(all.bits(t.parts()) + " " + t.operation());
+    again.ifPresent(t -> repeated(t, "Test " + t.number() + " again, just as it was"));
   }
 
   List<Candidate> all() {
@@ -137,12 +141,12 @@ final class Candidates {
   }
 
   /** A test once more, whatever it said. */
-  Candidate repeated(Trial t) {
+  private void repeated(Trial t, String title) {
     long parts = all.bits(t.parts());
     Cost cost =
         t.isReading() ? PartKinds.get(all.partsOf(parts).get(0).kind()).alone().cost() : REPEATED;
-    return new Candidate(
-        "Test " + t.number() + " again, just as it was", parts, t.operation(), cost, false);
+    String key = parts + " " + t.operation() + " again";
+    out.putIfAbsent(key, new Candidate(title, parts, t.operation(), cost, false));
   }
 
   /**
@@ -158,11 +162,11 @@ final class Candidates {
     Optional<Part> back = putBack(base, parts);
     boolean fails = same.stream().anyMatch(t -> t.bad() > 0);
     if (back.isEmpty() && times >= (fails ? ENOUGH_FAILING : wanders() ? MOST_WORKING : 1)) return;
-    String key = parts + " " + base.operation();
-    String title =
+    String again = "Test " + base.number() + " again, just as it was";
+    repeated(
+        base,
         back.map(p -> "Put " + p.name() + " back, and do test " + base.number() + " again")
-            .orElse("Test " + base.number() + " again, just as it was");
-    out.putIfAbsent(key + " again", new Candidate(title, parts, base.operation(), REPEATED, false));
+            .orElse(again));
   }
 
   /** Whether the same test went both ways. */

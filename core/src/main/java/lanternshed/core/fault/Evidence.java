@@ -33,6 +33,9 @@ final class Evidence {
   final List<Trial> failing;
   final List<String> operations;
 
+  /** What was exchanged and put back. */
+  final List<Exchange> exchanges;
+
   private record Type(int operation, int bad, int good, double misread, boolean gone) {}
 
   private final World world;
@@ -81,6 +84,7 @@ final class Evidence {
     this.elements = elements;
     var indexes = world.indexes();
     for (Trial t : world.trials()) World.bits(indexes, t.parts());
+    this.exchanges = Exchange.all(world);
     this.trials = world.trials().stream().filter(Trial::tells).toList();
     this.failing = trials.stream().filter(t -> t.bad() > 0).toList();
     this.operations = trials.stream().map(Trial::operation).distinct().toList();
@@ -128,7 +132,7 @@ final class Evidence {
   /** The type of each test. */
   private Type[] types() {
     Type[] of = new Type[trials.size()];
-    var counts = Exchange.counts(world);
+    var counts = Exchange.counts(world, exchanges);
     for (int t = 0; t < of.length; t++) {
       Trial x = trials.get(t);
       int times = counts.getOrDefault(x, 1);
@@ -265,7 +269,7 @@ final class Evidence {
   }
 
   /** What failed even once speaks for none that took part in it; nor does another operation. */
-  private boolean passes(Trial t) {
+  boolean passes(Trial t) {
     return t.good() > 0
         && t.bad() == 0
         && (t.isReading() || failing.stream().anyMatch(f -> f.operation().equals(t.operation())));

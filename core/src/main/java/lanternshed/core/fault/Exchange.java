@@ -12,11 +12,11 @@ import java.util.Set;
  * works again, in the same operation and with nothing done to these parts in between. Whatever
  * comes and goes by itself would have had to do so twice at the very moment of the exchange.
  *
- * @param out the part that was taken out, as its bit
+ * @param part the number of the part that was taken out
  * @param first the first of the three
  * @param back the last of the three: the way back
  */
-record Exchange(long out, Trial first, Trial between, Trial back) {
+record Exchange(int part, Trial first, Trial between, Trial back) {
   /** The way back counts as so many tests: more than any new one (D-15). */
   static final int COUNTS = 3;
 
@@ -61,7 +61,23 @@ record Exchange(long out, Trial first, Trial between, Trial back) {
     long failed = fails ? parts[last] : parts[between];
     long worked = fails ? parts[between] : parts[last];
     if ((failed & ~worked) == 0) return null;
-    return new Exchange(failed & ~worked, trials.get(i), trials.get(between), trials.get(last));
+    int part = Long.numberOfTrailingZeros(failed & ~worked);
+    return new Exchange(part, trials.get(i), trials.get(between), trials.get(last));
+  }
+
+  /**
+   * What was seen.
+   *
+   * @param name of the part; "" where it was said before
+   */
+  String sentence(String name) {
+    boolean fails = fails(back);
+    String twice = "tests %d and %d ".formatted(first.number(), back.number());
+    String once = "test %d ".formatted(between.number());
+    return (name.isEmpty() ? "with it " : "With " + name + " ")
+        + (fails ? twice + "fail" : once + "fails")
+        + ", without it "
+        + (fails ? once + "works." : twice + "work.");
   }
 
   /** Whether one part of what fails was left out or exchanged for one other, and no more. */
@@ -84,10 +100,10 @@ record Exchange(long out, Trial first, Trial between, Trial back) {
    * How often each test counts: the ways back more than once, as long as all tries together stay
    * within {@link World#MOST_TIMES}.
    */
-  static Map<Trial, Integer> counts(World world) {
+  static Map<Trial, Integer> counts(World world, List<Exchange> exchanges) {
     int room = World.MOST_TIMES - world.trials().stream().mapToInt(t -> t.good() + t.bad()).sum();
     Map<Trial, Integer> out = new HashMap<>();
-    for (Exchange e : all(world)) {
+    for (Exchange e : exchanges) {
       int more = (COUNTS - 1) * (e.back().good() + e.back().bad());
       if (more > room) break;
       room -= more;

@@ -237,6 +237,16 @@ final class Explanations implements Posterior.Walk {
     return out;
   }
 
+  /** By part: the share of all explanations that name it, by itself or with others. */
+  double[] naming() {
+    double[] out = new double[posterior.world.parts().size()];
+    for (Blame b : Blame.values()) {
+      double[] named = named(b);
+      for (int i = 0; i < out.length; i++) out[i] += named[i];
+    }
+    return out;
+  }
+
   private void add(double[] byPart, int element, double share) {
     for (long left = parts[element]; left != 0; left &= left - 1) {
       byPart[Long.numberOfTrailingZeros(left)] += share;

@@ -38,7 +38,8 @@ public final class Reasoner {
     List<Explanation> shown =
         told.stream().limit(MOST_SHOWN).map(o -> explanation(p, all, o)).toList();
     double listed = told.stream().limit(MOST_SHOWN).mapToDouble(One::share).sum();
-    List<Reasoning.Advice> next = Advisor.advise(p, all);
+    Optional<Trial> hinge = Hinge.of(p, all);
+    List<Reasoning.Advice> next = Advisor.advise(p, all, hinge);
     String note =
         !next.isEmpty()
             ? ""
@@ -53,7 +54,7 @@ public final class Reasoner {
         offers(p, all),
         next,
         note,
-        Verdicts.of(p, all));
+        Verdicts.of(p, all, hinge));
   }
 
   private static Reasoning nothingFails(Posterior p, Explanations all) {
@@ -65,7 +66,7 @@ public final class Reasoner {
         states(p, new double[n], new double[n]),
         Optional.empty(),
         List.of(),
-        Advisor.advise(p, all),
+        Advisor.advise(p, all, Optional.empty()),
         "",
         Verdicts.open(
             "No test fails yet. Enter the one that shows the fault, with all parts in it."));
@@ -213,9 +214,7 @@ public final class Reasoner {
       List<Integer> by =
           numbers(
               p.trials().stream()
-                  // What failed even once speaks for none that took part in it.
-                  .filter(t -> t.good() > 0 && t.bad() == 0 && t.parts().contains(part.id()))
-                  .filter(t -> t.isReading() || failsIn(p, t.operation()))
+                  .filter(t -> t.parts().contains(part.id()) && p.evidence.passes(t))
                   .toList());
       String state =
           alone[i] >= CLEARED
@@ -255,10 +254,6 @@ public final class Reasoner {
               : part.name() + " is cleared by " + tests + ": below one in a hundred.";
       default -> part.name() + " took part in no test that fails.";
     };
-  }
-
-  private static boolean failsIn(Posterior p, String operation) {
-    return p.failing().stream().anyMatch(f -> f.operation().equals(operation));
   }
 
   static int thousandths(double share) {

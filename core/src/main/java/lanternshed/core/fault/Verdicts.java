@@ -3,16 +3,11 @@ package lanternshed.core.fault;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import lanternshed.core.fault.Explanations.Blame;
 import lanternshed.core.fault.Explanations.One;
-import lanternshed.core.fault.Posterior.H;
 import lanternshed.core.fault.Reasoning.Conclusion;
 import lanternshed.core.measure.Say;
 import lanternshed.core.measure.Sum;
@@ -48,7 +43,10 @@ final class Verdicts {
         Sum.of("D-2", "Verdict").note("", sentence).done());
   }
 
-  static Conclusion of(Posterior p, Explanations all) {
+  /**
+   * @param hinge the test on which it hangs, if there is one
+   */
+  static Conclusion of(Posterior p, Explanations all, Optional<Trial> hinge) {
     double[] mass = Arrays.stream(Blame.values()).mapToDouble(all::blamed).toArray();
     int top = 0;
     for (int i = 1; i < mass.length; i++) if (mass[i] > mass[top]) top = i;
@@ -69,24 +67,16 @@ final class Verdicts {
             .done();
     List<Part> remain = remain(p, all.named(Blame.values()[top]));
     List<String> remainIds = remain.stream().map(Part::id).toList();
-    Optional<Exchange> settled = settled(p, all);
-    String open = undecided(p, all, leads, mass[top], named);
-    if (named.isEmpty() && settled.isPresent()) {
-      Part part = p.partsOf(settled.get().out()).get(0);
-      return new Conclusion(
-          leads,
-          leads,
-          thousandths(mass[top]),
-          exchanged(part, settled.get()),
-          evidence(p, all),
-          List.of(part.id()),
-          remainIds,
-          sum);
+    String why = undecided(p, hinge, first, leads, mass[top], named);
+    Conclusion open =
+        new Conclusion(
+            "open", leads, thousandths(mass[top]), why, List.of(), List.of(), remainIds, sum);
+    double[] share = all.naming();
+    Optional<Exchange> settled = settled(p, share);
+    if (settled.isPresent() && (named.isEmpty() || !why.isEmpty())) {
+      return exchanged(p, all, settled.get(), share[settled.get().part()], open);
     }
-    if (!open.isEmpty()) {
-      return new Conclusion(
-          "open", leads, thousandths(mass[top]), open, List.of(), List.of(), remainIds, sum);
-    }
+    if (!why.isEmpty()) return open;
     List<String> parts = new ArrayList<>();
     for (int i : named) {
       Element e = p.elements.get(i);
@@ -109,7 +99,12 @@ final class Verdicts {
 
   /** Why nothing is decided yet; "" where it is. */
   private static String undecided(
-      Posterior p, Explanations all, String leads, double odds, List<Integer> named) {
+      Posterior p,
+      Optional<Trial> hinge,
+      One first,
+      String leads,
+      double odds,
+      List<Integer> named) {
     String start = leaning(leads) + " leads with " + odds(odds);
     if (odds >= ENOUGH && !hasControl(p)) {
       return "There is no control yet: "
@@ -119,11 +114,11 @@ final class Verdicts {
           + ". Do the same once with a part that is known to be good.";
     }
     if (!named.isEmpty()) {
-      return hinge(p, all)
+      return hinge
           .map(
               t ->
                   "Not decided: %s leads with %s, but that hangs on test %d alone. Do it again."
-                      .formatted(name(p, named), odds(all.first().share()), t.number()))
+                      .formatted(name(p, named), odds(first.share()), t.number()))
           .orElse("");
     }
     String apart = leads.equals("other") ? Absolution.untested(p) : "";
@@ -131,83 +126,38 @@ final class Verdicts {
     return odds < needed(leads, named) ? "Not decided: " + start + "." : "";
   }
 
-  /**
-   * The test without which nothing would be named, where it was done once (D-13): one in fifty is
-   * misread. An exchange that was undone has been repeated by that.
-   */
-  static Optional<Trial> hinge(Posterior p, Explanations all) {
-    if (all.first().share() < ENOUGH) return Optional.empty();
-    List<H> left = all.likeliest();
-    List<Integer> named = all.first().elements();
-    Set<Trial> undone =
-        Exchange.all(p.world).stream()
-            .flatMap(e -> Stream.of(e.first(), e.between(), e.back()))
-            .collect(Collectors.toSet());
-    Map<String, double[][]> foretold = new HashMap<>();
-    for (Trial t : p.trials()) {
-      if (undone.contains(t) || repeated(p, t)) continue;
-      double[][] bad = foretold.computeIfAbsent(t.operation(), o -> reportedToFail(p, left, o));
-      long parts = p.bits(t.parts());
-      double with = 0;
-      double sum = 0;
-      for (int i = 0; i < bad.length; i++) {
-        H h = left.get(i);
-        double fails = bad[i][p.met(h, parts, t.isReading())];
-        double without = h.share() / (t.bad() > 0 ? fails : 1 - fails);
-        sum += without;
-        if (names(h, named)) with += without;
-      }
-      if (with < sum / 2) return Optional.of(t);
-    }
-    return Optional.empty();
+  /** An exchange that was undone, of a part that nearly everything likely names. */
+  private static Optional<Exchange> settled(Posterior p, double[] share) {
+    return p.evidence.exchanges.stream()
+        .filter(e -> share[e.part()] >= ENOUGH)
+        .max(Comparator.comparingDouble(e -> share[e.part()]));
   }
 
-  private static double[][] reportedToFail(Posterior p, List<H> hypotheses, String operation) {
-    double[][] out = new double[hypotheses.size()][Posterior.CASES];
-    for (int i = 0; i < out.length; i++) p.reportedToFail(hypotheses.get(i), operation, out[i]);
-    return out;
-  }
-
-  private static boolean names(H h, List<Integer> elements) {
-    if (h.a() == Posterior.NONE) return elements.isEmpty();
-    boolean both = h.b() == Posterior.NONE || elements.contains(h.b() / 2);
-    return elements.contains(h.a() / 2) && both;
-  }
-
-  private static boolean repeated(Posterior p, Trial t) {
-    if (t.good() + t.bad() > 1) return true;
-    return p.trials().stream()
-        .anyMatch(
-            u ->
-                u.number() != t.number()
-                    && u.operation().equals(t.operation())
-                    && u.parts().equals(t.parts())
-                    && u.bad() > 0 == t.bad() > 0);
-  }
-
-  /** An exchange that was undone, of a part that everything likely names: it settles that part. */
-  private static Optional<Exchange> settled(Posterior p, Explanations all) {
-    double[] share = new double[p.world.parts().size()];
-    for (Blame b : Blame.values()) {
-      double[] named = all.named(b);
-      for (int i = 0; i < share.length; i++) share[i] += named[i];
-    }
-    return Exchange.all(p.world).stream()
-        .filter(e -> share[Long.numberOfTrailingZeros(e.out())] >= ENOUGH)
-        .max(
-            Comparator.comparingDouble((Exchange e) -> share[Long.numberOfTrailingZeros(e.out())]));
-  }
-
-  private static String exchanged(Part part, Exchange e) {
-    boolean fails = e.back().bad() > 0;
-    String twice = "tests %d and %d ".formatted(e.first().number(), e.back().number());
-    String once = "test %d ".formatted(e.between().number());
-    return "It is "
-        + part.name()
-        + ", alone or together with something it was tested with: with it "
-        + (fails ? twice + "fail" : once + "fails")
-        + ", without it "
-        + (fails ? once + "works." : twice + "work.");
+  /** It settles its part, whatever of storage is still open: the shares are of that part. */
+  private static Conclusion exchanged(
+      Posterior p, Explanations all, Exchange e, double share, Conclusion open) {
+    Part part = p.world.parts().get(e.part());
+    Sum sum =
+        Sum.of("D-15", part.name())
+            .line("", "all that names it, alone or with another", thousandths(share), of1000(share))
+            .line("≤", "needed to name a part", thousandths(ENOUGH), of1000(ENOUGH))
+            .because(
+                e.sentence(part.name())
+                    + " Whatever comes and goes by itself would have done so"
+                    + " twice at the very moment of the exchange; the way back counts as three tests.")
+            .done();
+    return new Conclusion(
+        open.leads(),
+        open.leads(),
+        open.odds(),
+        "It is "
+            + part.name()
+            + ", alone or together with something it was tested with: "
+            + e.sentence(""),
+        evidence(p, all),
+        List.of(part.id()),
+        open.remain(),
+        sum);
   }
 
   private static String name(Posterior p, List<Integer> elements) {

@@ -8,11 +8,13 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import lanternshed.core.Trials;
+import lanternshed.core.fault.Advisor.Candidate;
 import lanternshed.core.fault.Trial.Outcome;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -42,6 +44,18 @@ class AdviceTest {
 
     long bits(Collection<String> ids) {
       return World.bits(world.indexes(), ids);
+    }
+
+    /** What can be exchanged for a known good one, the likeliest kind first. */
+    List<Part> order() {
+      List<Part> order = new ArrayList<>(world.partsOf(fitted));
+      order.removeIf(p -> !PartKinds.get(p.kind()).spare());
+      order.sort(Comparator.comparingInt(p -> -PartKinds.get(p.kind()).prior()));
+      return order;
+    }
+
+    long without(Part p) {
+      return fitted & ~bits(List.of(p.id()));
     }
 
     boolean fails(long parts, String operation, Random dice) {
@@ -146,7 +160,45 @@ class AdviceTest {
    */
   private record Run(int tests, int minutes, List<String> named, int said, int untrue) {}
 
-  private static Run advised(Bench b, Random dice) {
+  /** A test to do next, of what the board knows by now. */
+  private record Next(long parts, String operation, int minutes) {}
+
+  private interface Choice {
+    Optional<Next> next(World world, Reasoning reasoning);
+  }
+
+  private static Choice advised(Bench b) {
+    return (world, r) ->
+        r.next().stream()
+            .findFirst()
+            .map(a -> new Next(b.bits(a.parts()), a.operation(), a.cost().minutes()));
+  }
+
+  /** Any test that the parts at hand allow. */
+  private static Choice byChance(Random dice) {
+    return (world, r) -> {
+      List<Candidate> all = new Candidates(new Posterior(world), Optional.empty()).all();
+      if (all.isEmpty()) return Optional.empty();
+      Candidate c = all.get(dice.nextInt(all.size()));
+      return Optional.of(new Next(c.parts(), c.operation(), c.cost().minutes()));
+    };
+  }
+
+  /** One part after the other, and back where it cured it, until the board names a part. */
+  private static Choice swapped(Bench b) {
+    List<Part> order = b.order();
+    int[] at = {0};
+    return (world, r) -> {
+      Trial last = world.trials().get(world.trials().size() - 1);
+      if (last.good() > 0) return Optional.of(new Next(b.fitted(), OPERATION, 5));
+      Part p = order.get(at[0]++ % order.size());
+      int minutes = PartKinds.get(p.kind()).borrow().minutes();
+      return Optional.of(new Next(b.without(p), OPERATION, minutes));
+    };
+  }
+
+  /** Tests of that choice, until the board names a part. */
+  private static Run named(Bench b, Choice choice, Random dice) {
     List<Trial> done = new ArrayList<>();
     done.add(new Trial(1, "", b.ids(b.fitted()), OPERATION, Outcome.FAILS, ""));
     int minutes = 5;
@@ -158,29 +210,29 @@ class AdviceTest {
         said++;
         if (!b.isSo(r.verdict())) untrue++;
       }
-      boolean ends = done.size() == MOST_TESTS || r.next().isEmpty();
-      if (ends || !r.verdict().parts().isEmpty()) {
+      Optional<Next> next =
+          done.size() == MOST_TESTS
+              ? Optional.empty()
+              : choice.next(new World(b.world().parts(), done, List.of()), r);
+      if (next.isEmpty() || !r.verdict().parts().isEmpty()) {
         return new Run(done.size(), minutes, r.verdict().parts(), said, untrue);
       }
-      Reasoning.Advice a = r.next().get(0);
-      Outcome o = b.read(b.bits(a.parts()), a.operation(), dice);
-      minutes += a.cost().minutes();
-      done.add(new Trial(done.size() + 1, "", Set.copyOf(a.parts()), a.operation(), o, ""));
+      Next n = next.get();
+      Outcome o = b.read(n.parts(), n.operation(), dice);
+      minutes += n.minutes();
+      done.add(new Trial(done.size() + 1, "", b.ids(n.parts()), n.operation(), o, ""));
     }
   }
 
   private static Run swapping(Bench b, Random dice) {
-    List<Part> order = new ArrayList<>(b.world().partsOf(b.fitted()));
-    order.removeIf(p -> !PartKinds.get(p.kind()).spare());
-    order.sort(Comparator.comparingInt(p -> -PartKinds.get(p.kind()).prior()));
+    List<Part> order = b.order();
     int tests = 1;
     int minutes = 5;
     for (int at = 0; tests < MOST_TESTS; at++) {
       Part p = order.get(at % order.size());
-      long without = b.fitted() & ~b.bits(List.of(p.id()));
       tests++;
       minutes += PartKinds.get(p.kind()).borrow().minutes();
-      if (b.read(without, OPERATION, dice) == Outcome.FAILS) continue;
+      if (b.read(b.without(p), OPERATION, dice) == Outcome.FAILS) continue;
       tests++;
       minutes += 5;
       if (b.read(b.fitted(), OPERATION, dice) == Outcome.FAILS) {
@@ -230,7 +282,7 @@ class AdviceTest {
     for (int i = 0; i < benches; i++) {
       Bench b = bench(dice);
       long seed = dice.nextLong();
-      Run advised = advised(b, new Random(seed));
+      Run advised = named(b, advised(b), new Random(seed));
       Run swapped = swapping(b, new Random(seed));
       for (String kind : List.of(b.kind(), "all")) {
         Tally[] t = all.computeIfAbsent(kind, k -> new Tally[] {new Tally(), new Tally()});
@@ -250,5 +302,24 @@ class AdviceTest {
     assertThat(advised.minutes).isLessThan(swapping.minutes * 3 / 4);
     assertThat(advised.tests).isLessThan(swapping.tests * 23 / 20);
     assertThat(advised.untrue / (double) advised.said).isLessThan(0.05);
+  }
+
+  /** All three until the board names a part: what it advises, any test, and one part by another. */
+  @Test
+  void itsOwnAdviceNeedsNoMoreTestsThanChanceOrSwappingOneByOne() {
+    Random dice = new Random(4);
+    Tally[] sums = {new Tally(), new Tally(), new Tally()};
+    int benches = Trials.turns(25, 625);
+    for (int i = 0; i < benches; i++) {
+      Bench b = bench(dice);
+      long seed = dice.nextLong();
+      sums[0].add(b, named(b, advised(b), new Random(seed)));
+      sums[1].add(b, named(b, byChance(new Random(seed)), new Random(seed)));
+      sums[2].add(b, named(b, swapped(b), new Random(seed)));
+    }
+    System.out.printf(
+        "%d benches: advised %s; by chance %s; swapping until the board names it %s%n",
+        benches, sums[0], sums[1], sums[2]);
+    assertThat(sums[0].tests).isLessThanOrEqualTo(Math.min(sums[1].tests, sums[2].tests));
   }
 }

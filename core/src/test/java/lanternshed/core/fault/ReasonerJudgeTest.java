@@ -346,7 +346,7 @@ class ReasonerJudgeTest {
     int exchanges = 0;
     for (int world = 0; world < Trials.turns(150, 1000); world++) {
       World w = world(dice);
-      exchanges += Exchange.counts(w).size();
+      exchanges += Exchange.counts(w, Exchange.all(w)).size();
       Posterior p = new Posterior(w);
       Map<Set<Wrong>, Double> expected = exhaustive(w);
       List<H> all = hypotheses(p);

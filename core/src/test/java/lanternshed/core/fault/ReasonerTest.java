@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import lanternshed.core.fault.Advisor.Candidate;
@@ -26,6 +27,11 @@ class ReasonerTest {
   private void trial(String ids, String operation, Outcome outcome) {
     int n = trials.size() + 1;
     trials.add(new Trial(n, "test " + n, Set.of(ids.split(" ")), operation, outcome, ""));
+  }
+
+  private List<Candidate> candidates() {
+    Posterior p = new Posterior(new World(parts, trials, List.of()));
+    return new Candidates(p, Optional.empty()).all();
   }
 
   private Reasoning reason() {
@@ -314,7 +320,7 @@ class ReasonerTest {
     part("card", "card", "", true);
     part("key", "switch", "", true);
     trial("board rom card key", "menu comes up", Outcome.FAILS);
-    for (Candidate c : Advisor.candidates(new Posterior(new World(parts, trials, List.of())))) {
+    for (Candidate c : candidates()) {
       boolean possible =
           c.operation().equals(Trial.READING)
               || has(c, 0, "board") && has(c, 1, "firmware") && has(c, 2, "card");
@@ -322,7 +328,7 @@ class ReasonerTest {
     }
     trials.clear();
     trial("board rom card key", "screen comes up", Outcome.FAILS);
-    assertThat(Advisor.candidates(new Posterior(new World(parts, trials, List.of()))))
+    assertThat(candidates())
         .extracting(Candidate::title)
         .anyMatch(t -> t.contains("with the storage taken out"))
         .anyMatch(t -> t.contains("in another whole machine"));
