@@ -84,16 +84,49 @@ public final class FileMedium implements Medium {
     if (Files.exists(path)) {
       throw new MediumException("The file " + name(path) + " exists already and is not replaced.");
     }
+    return made(path, sectors, false);
+  }
+
+  /**
+   * A file that is to be filled, kept for this opening alone: a new one, or one that who began it
+   * before left. Where that ended before the file had its length, it gets it now.
+   *
+   * @throws MediumException where somebody has it already, or the disk refuses
+   */
+  public static FileMedium begin(Path path, long sectors) {
+    try {
+      if (!Files.exists(path) || Files.size(path) == 0) return made(path, sectors, true);
+    } catch (IOException e) {
+      throw new MediumException("The file " + name(path) + " cannot be opened: " + why(e) + ".", e);
+    }
+    FileMedium begun = openWritable(path);
+    return begun.kept();
+  }
+
+  private static FileMedium made(Path path, long sectors, boolean keep) {
     try {
       RandomAccessFile file = new RandomAccessFile(path.toFile(), "rw");
+      FileMedium m = new FileMedium(file.getChannel(), name(path), sectors * SECTOR, true);
+      if (keep) m.kept();
       // Somebody's only copy is nobody else's to read.
       if (path.getFileSystem().supportedFileAttributeViews().contains("posix")) {
         Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
       }
       file.setLength(Math.multiplyExact(sectors, (long) SECTOR));
-      return new FileMedium(file.getChannel(), name(path), sectors * SECTOR, true);
+      return m;
     } catch (IOException e) {
       throw new MediumException("The file " + name(path) + " cannot be made: " + why(e) + ".", e);
+    }
+  }
+
+  /** This, locked; closed where somebody else has it. */
+  private FileMedium kept() {
+    try {
+      lock();
+      return this;
+    } catch (MediumException e) {
+      close();
+      throw e;
     }
   }
 

@@ -1,6 +1,5 @@
 package lanternshed.core.work;
 
-import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -192,14 +191,13 @@ public final class Rescue {
               + imageFile.getFileName()
               + " is gone. Put the image back beside it, or remove the map to begin anew.");
     }
-    if (nothingYet) removeEmpty(imageFile);
     FileMedium file =
-        Files.exists(imageFile)
-            ? FileMedium.openWritable(imageFile)
-            : FileMedium.create(imageFile, source.sectors());
+        nothingYet
+            ? FileMedium.begin(imageFile, source.sectors())
+            : FileMedium.openWritable(imageFile);
     this.image = file;
     try {
-      file.lock();
+      if (!nothingYet) file.lock();
       if (file.sectors() != source.sectors()) {
         throw new ShedException(
             "The image has "
@@ -213,15 +211,6 @@ public final class Rescue {
       file.close();
       reader.close();
       throw e;
-    }
-  }
-
-  /** A program that was killed at once may have made the file and not given it its length. */
-  private static void removeEmpty(Path imageFile) {
-    try {
-      if (Files.exists(imageFile) && Files.size(imageFile) == 0) Files.delete(imageFile);
-    } catch (IOException e) {
-      throw new ShedException("The image " + imageFile.getFileName() + " cannot be begun anew.", e);
     }
   }
 

@@ -23,6 +23,7 @@ import lanternshed.core.survey.Volumes;
 import lanternshed.core.volume.fat.FatVolume;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What is kept is what was read, what is claimed was looked at. */
@@ -316,6 +317,32 @@ class NothingIsLostTest {
       m.write(s, 1, b, 0);
     }
     assertThat(LostVolumes.find(m, Progress.NONE)).isEmpty();
+  }
+
+  /** Every sector looks like the begin of a FAT, and of a folder: what is tried is bounded. */
+  @Test
+  @Tag("only-trial")
+  @Timeout(60)
+  void aMediumFullOfWhatLooksLikeFatsIsSearchedToItsEnd() {
+    MemoryMedium m = new MemoryMedium(20_000);
+    byte[] b = new byte[512];
+    for (int at = 0; at < 512; at += 32) {
+      for (int i = 3; i < 11; i++) b[at + i] = 'A';
+      b[at + 11] = 0x20;
+      b[at + 26] = 2;
+      b[at + 28] = 1;
+    }
+    b[0] = (byte) 0xF8;
+    b[1] = -1;
+    b[2] = -1;
+    for (int s = 0; s < 20_000; s++) {
+      b[100] = (byte) s;
+      b[200] = (byte) (s >> 8);
+      m.write(s, 1, b, 0);
+    }
+    List<String> seen = new java.util.ArrayList<>();
+    LostVolumes.find(m, (what, done, all) -> seen.add(done + " of " + all));
+    assertThat(seen.get(seen.size() - 1)).isEqualTo("10240000 of 10240000");
   }
 
   @Test

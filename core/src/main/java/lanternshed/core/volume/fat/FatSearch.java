@@ -23,6 +23,16 @@ final class FatSearch implements Search {
   private static final int[] ROOT_ENTRIES = {512, 224, 112, 240, 256, 64, 1024};
   private static final int MOST_FAT_SECTORS = 256;
 
+  /**
+   * Layouts that are tried in each 64 MiB: some hundred a volume whose boot sector is gone, and no
+   * more where somebody filled a medium with what looks like the begin of a FAT.
+   */
+  private static final int MOST_TRIES = 3000;
+
+  private static final int WINDOW = 1 << 17;
+  private long window = -1;
+  private int tries;
+
   /** The sector of FAT32's backup boot sector, by the specification's advice. */
   private static final int BACKUP = 6;
 
@@ -31,6 +41,10 @@ final class FatSearch implements Search {
     boolean boot = b[at] == (byte) 0xEB || b[at] == (byte) 0xE9 || Bytes.u16(b, at + 510) == 0xAA55;
     boolean table = (b[at] & 0xFF) >= 0xF0 && b[at + 1] == -1 && b[at + 2] == -1;
     if (!boot && !table) return List.of();
+    if (lba / WINDOW != window) {
+      window = lba / WINDOW;
+      tries = 0;
+    }
     return bootSector(m, lba).or(() -> pair(m, lba)).or(() -> second(m, lba)).stream().toList();
   }
 
@@ -77,11 +91,13 @@ final class FatSearch implements Search {
   }
 
   /** Two FATs from this place on, and what the folders behind them say of the volume. */
-  private static Optional<Found> pair(Medium m, long lba) {
+  private Optional<Found> pair(Medium m, long lba) {
     byte[] first = m.sector(lba);
     if (lba < 1 || !isFatStart(first, -1) || allSet(first)) return Optional.empty();
     for (int size = 1; size <= MOST_FAT_SECTORS && lba + 2L * size < m.sectors(); size++) {
-      if (!Arrays.equals(first, m.sector(lba + size)) || !same(m, lba, size)) continue;
+      if (!Arrays.equals(first, m.sector(lba + size))) continue;
+      if (++tries > MOST_TRIES) return Optional.empty();
+      if (!same(m, lba, size)) continue;
       Optional<Found> f =
           behind(m, lba, size, 2, first[0] & 0xFF, "two equal FATs, and folders that fit them");
       if (f.isPresent()) return f;
@@ -93,7 +109,7 @@ final class FatSearch implements Search {
    * The second FAT alone, where the first is spoiled together with the boot sector: a root folder
    * stands behind it. The volume is given from the sector before it, as one with a single FAT.
    */
-  private static Optional<Found> second(Medium m, long lba) {
+  private Optional<Found> second(Medium m, long lba) {
     byte[] first = m.sector(lba);
     if (lba < 2 || !isFatStart(first, -1) || allSet(first)) return Optional.empty();
     for (int size = 1; size <= MOST_FAT_SECTORS && lba + size < m.sectors(); size++) {
@@ -130,9 +146,9 @@ final class FatSearch implements Search {
   private record Try(FatLayout layout, long good, long bad) {}
 
   /** Tries root folder and cluster sizes; the ones under which folders begin with "." are right. */
-  private static Optional<Found> behind(
+  private Optional<Found> behind(
       Medium m, long lba, int size, int fats, int media, String evidence) {
-    List<Try> tries = new ArrayList<>();
+    List<Try> tried = new ArrayList<>();
     for (int root : ROOT_ENTRIES) {
       for (int spc = 1; spc <= 64; spc *= 2) {
         for (FatKind kind : List.of(FatKind.FAT12, FatKind.FAT16)) {
@@ -141,11 +157,12 @@ final class FatSearch implements Search {
           long data = 1 + (long) fats * size + root * 32L / 512;
           long total = Math.min(data + clusters * spc, m.sectors() - lba + 1);
           if (FatKind.of((total - data) / spc) != kind) continue;
-          tries.add(attempt(m, lba, layout(size, fats, root, spc, total, media)));
+          if (++tries > MOST_TRIES) return Optional.empty();
+          tried.add(attempt(m, lba, layout(size, fats, root, spc, total, media)));
         }
       }
     }
-    return tries.stream()
+    return tried.stream()
         .filter(t -> t.good() > 0 && t.bad() * 4 < t.good())
         .max(Comparator.comparingLong(t -> t.good() - 4 * t.bad()))
         .map(
