@@ -80,21 +80,7 @@ final class LibraryCommand {
       @Option(names = "--title", defaultValue = "") String title,
       @Option(names = "--to", required = true, description = COPY) Path to) {
     try (FileMedium d = ImageFile.open(disk)) {
-      int exit = change(library, to, new Change.Put(number, title, d));
-      try (FileMedium from = ImageFile.open(library)) {
-        long room = RowEdit.row(from).diskSectors() * 512;
-        if (d.bytes() < room) {
-          Output.of(spec)
-              .println(
-                  "It has "
-                      + Say.bytes(d.bytes())
-                      + " of the "
-                      + Say.bytes(room)
-                      + " of a disk here; zeros stand behind it.");
-        }
-      }
-      titled(library, title);
-      return exit;
+      return change(library, to, new Change.Put(number, title, d));
     }
   }
 
@@ -130,18 +116,7 @@ final class LibraryCommand {
       @Parameters(paramLabel = "NUMBER") int number,
       @Parameters(paramLabel = "TITLE") String title,
       @Option(names = "--to", required = true, description = COPY) Path to) {
-    int exit = change(library, to, new Change.Title(number, title));
-    titled(library, title);
-    return exit;
-  }
-
-  /** A title has so many letters, of few kinds: what became of it is told. */
-  private void titled(Path library, String wanted) {
-    try (FileMedium from = ImageFile.open(library)) {
-      String title = RowEdit.row(from).title(wanted);
-      if (title.equals(wanted)) return;
-      Output.of(spec).println("Its title is “" + title + "”: no more of it can stand there.");
-    }
+    return change(library, to, new Change.Title(number, title));
   }
 
   private int change(Path library, Path to, Change change) {
@@ -151,6 +126,7 @@ final class LibraryCommand {
           from, to, copy -> disks[0] = RowEdit.make(from, List.of(change), copy, Progress.NONE));
       Output.of(spec)
           .println("Changed and compared: " + Say.plural(disks[0], "disk", "disks") + ".");
+      change.notes(RowEdit.row(from)).forEach(Output.of(spec)::println);
       return Shed.CLEAN;
     }
   }

@@ -25,11 +25,28 @@ public final class RowEdit {
     /** Makes it. */
     void on(RowEdit edit);
 
+    /** What of it does not come out as it was asked for, in sentences. */
+    default List<String> notes(DiskRow row) {
+      return List.of();
+    }
+
     /** A disk comes in, or takes the place of one. */
     record Put(int number, String title, Medium disk) implements Change {
       @Override
       public void on(RowEdit edit) {
         edit.put(this);
+      }
+
+      @Override
+      public List<String> notes(DiskRow row) {
+        List<String> out = new ArrayList<>(titled(row, title));
+        long room = row.diskSectors() * 512;
+        if (disk.bytes() < room) {
+          out.add(
+              "The disk has %s of %s; zeros stand behind it."
+                  .formatted(Say.bytes(disk.bytes()), Say.bytes(room)));
+        }
+        return out;
       }
     }
 
@@ -66,6 +83,18 @@ public final class RowEdit {
         DiskRow.State s = edit.disk(number).slot().state();
         edit.say(number, new DiskRow.Slot(edit.row.title(title), s));
       }
+
+      @Override
+      public List<String> notes(DiskRow row) {
+        return titled(row, title);
+      }
+    }
+
+    /** A title has so many letters, of few kinds. */
+    private static List<String> titled(DiskRow row, String wanted) {
+      String title = row.title(wanted);
+      if (title.equals(wanted)) return List.of();
+      return List.of("Its title is “" + title + "”: no more of it can stand there.");
     }
   }
 

@@ -73,7 +73,7 @@ class EditCommandsTest {
     assertThat(shed("library", "put", library, "1", "" + whole, "--to", "" + out(1)))
         .isEqualTo("Changed and compared: 1 disk.\n");
     assertThat(shed("library", "put", library, "0", "" + half, "--to", "" + out(2)))
-        .contains("of the 204\u202F800 B of a disk here; zeros stand behind it");
+        .contains("of 204\u202F800 B; zeros stand behind it");
     assertThat(shed("library", "put", library, "0", "" + none, "--to", "" + out(3)))
         .contains("An empty file is no disk")
         .doesNotContain("Changed");
