@@ -48,7 +48,12 @@ const words = (layout: string) => layout.slice(layout.indexOf(':') + 1).replaceA
   >
     <p v-if="said" class="font-bold">● Read as you said.</p>
     <p v-else class="font-bold text-lamp">
-      ▲ How its files lie is a guess: {{ guesses.length }} ways fit its folder equally.
+      ▲ How its files lie is a guess:
+      {{
+        guesses.length === 1
+          ? 'one way fits its folder, and nothing on it proves that.'
+          : `${guesses.length} ways fit its folder equally.`
+      }}
     </p>
     <p v-if="!said" class="text-[15px]">
       Choose one and look into a file whose content you know. Files can be brought onto it once you

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { answered } from '../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
+import { answered } from '../api/answered'
 import { api, ask, sentence, type Schemas } from '../api/client'
 import Why from '../because/Why.vue'
 import { useUndo } from '../shed/undo'

@@ -1,6 +1,6 @@
-import { answered } from '../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
+import { answered } from '../api/answered'
 import { api, ask, type Schemas } from '../api/client'
 
 export type Rom = Schemas['RomView']

@@ -212,8 +212,11 @@ describe('the fault station', () => {
     await button('Settle early, at 0.72').trigger('click')
     await flushPromises()
     expect(asked.some((a) => a.what === 'POST /api/jobs/7/fault/verdict')).toBe(true)
+    // A second press while the first is on its way is no second test.
     await button('it failed').trigger('click')
+    await button('it worked').trigger('click')
     await flushPromises()
+    expect(asked.filter((a) => a.what.endsWith('/tests'))).toHaveLength(1)
     const sent = asked.find((a) => a.what.endsWith('/tests'))!.body as Schemas['NewTrial']
     expect(sent.text).toMatchObject({ outcome: 'FAILS', parts: [1] })
     expect(w.text()).toContain('Test 3 is on the board: it failed.')

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { answered } from '../../api/answered'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import { answered } from '../../api/answered'
 import {
   api,
   ask,
@@ -14,6 +14,7 @@ import {
   type Schemas,
   type Station,
 } from '../../api/client'
+import { once } from '../../api/once'
 import { staleJob } from '../../api/live'
 import Why from '../../because/Why.vue'
 import { useKeys } from '../../shed/keys'
@@ -124,6 +125,10 @@ const drop = useMutation({
   onSuccess: (now) => (use(now), (idea.value = { text: '', reason: '' })),
 })
 
+const keepTest = once(saveTest)
+const keepPart = once(savePart)
+const keepIdea = once(drop)
+
 function remove(kind: 'tests' | 'parts', id: number, back: boolean): Promise<Board> {
   const params = { path: { ...path, id }, query: { undo: back } }
   return ask(
@@ -156,8 +161,9 @@ function doTest(a: Advice): void {
   }
 }
 
-/** The advised test went like this: entered at once, with a way back. */
+/** The advised test went like this: entered at once, and once, with a way back. */
 async function went(a: Advice, outcome: 'WORKS' | 'FAILS'): Promise<void> {
+  if (saveTest.isPending.value) return
   const known = new Set(b.value?.trials.map((t) => t.id))
   const now = await saveTest.mutateAsync({
     title: a.title,
@@ -208,13 +214,12 @@ useKeys([
   <p v-else-if="!b" class="sheet p-5 text-slate">Laying out the board …</p>
   <div v-else class="grid items-start gap-3 lg:grid-cols-[1fr_346px]">
     <section class="sheet min-w-0 p-4">
-      <div class="flex flex-wrap items-center gap-2 sm:flex-nowrap">
+      <div class="flex flex-wrap items-center gap-2">
         <h2 class="head shrink-0">Evidence board</h2>
-        <span class="figure min-w-0 shrink truncate text-sm text-slate"
+        <span class="figure min-w-24 flex-1 basis-0 truncate text-sm text-slate"
           >{{ operations.length === 1 ? `${operations[0]} · ` : '' }}{{ b.trials.length }}
           {{ b.trials.length === 1 ? 'test' : 'tests' }}, {{ b.parts.length }} parts</span
         >
-        <span class="grow" />
         <button type="button" class="plain shrink-0" @click="testing = {}">
           Test <span class="key">N</span>
         </button>
@@ -251,7 +256,7 @@ useKeys([
         <p v-for="i in b.ideas" :key="i.id" class="mt-1 text-[15px]">
           <s>{{ i.text }}</s> <span class="text-slate">plausible because {{ i.reason }}</span>
         </p>
-        <form class="mt-2 flex gap-2" @submit.prevent="drop.mutate()">
+        <form class="mt-2 flex gap-2" @submit.prevent="keepIdea()">
           <input
             v-model="idea.text"
             class="field text-sm"
@@ -394,7 +399,7 @@ useKeys([
       :start="testing.start"
       :problem="problem(saveTest.error.value ?? take.error.value)"
       @close="testing = null"
-      @save="(t) => saveTest.mutate(t)"
+      @save="keepTest"
       @remove="testing?.test && take.mutate({ kind: 'tests', id: testing.test.id, undo: false })"
     />
     <PartDialog
@@ -403,7 +408,7 @@ useKeys([
       :part="parting.part"
       :problem="problem(savePart.error.value ?? take.error.value)"
       @close="parting = null"
-      @save="(t) => savePart.mutate(t)"
+      @save="keepPart"
       @remove="parting?.part && take.mutate({ kind: 'parts', id: parting.part.id, undo: false })"
     />
     <StartLogDialog v-if="logging" @close="logging = false" />
