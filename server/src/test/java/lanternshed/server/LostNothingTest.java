@@ -413,6 +413,12 @@ class LostNothingTest {
     Path file = shed.home().resolve("shelf/images/" + sha256 + ".img");
     assertThat(spare(image).get("away").asBoolean()).isFalse();
 
+    // A shelf whose file is away says which image it was, and what brings it back.
+    Path aside = Files.move(file, file.resolveSibling("aside"));
+    assertThat(shed.get("/api/images/" + image + "/survey").detail())
+        .contains("“spare one” are not on this shelf", "Put the shelf's folder back");
+    Files.move(aside, file);
+
     // In sight, needed, unconfirmed, or put there just now: nothing goes.
     assertThat(giveBack(image, "2").detail()).contains("Type how many images go: 1");
     assertThat(giveBack(image, "1").json().get("stayed").get(0).asString()).contains("in sight");

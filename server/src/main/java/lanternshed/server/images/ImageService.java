@@ -310,7 +310,15 @@ public class ImageService {
   /** Its file as it lies there, for reading only; whoever takes it digests what came of it. */
   public FileMedium file(ImageEntity image) {
     if (!image.here()) throw gone(image);
-    return FileMedium.open(shelf.image(image.sha256()));
+    Path file = shelf.image(image.sha256());
+    if (!Files.exists(file)) {
+      throw new ShedException(
+          "The bytes of “"
+              + image.name()
+              + "” are not on this shelf, although they should be: its folder was exchanged, or a file"
+              + " was taken out of it. Put the shelf's folder back, or bring the image in again.");
+    }
+    return FileMedium.open(file);
   }
 
   /**
