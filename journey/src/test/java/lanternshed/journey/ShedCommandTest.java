@@ -81,9 +81,7 @@ class ShedCommandTest {
   @Test
   void aServerThatFailsLeavesNothingRunning() throws Exception {
     Path programs = Files.createDirectory(state.resolve("programs"));
-    Path java = programs.resolve("java");
-    Files.writeString(java, "#!/bin/sh\necho this computer has no memory left\nexit 1\n");
-    Files.setPosixFilePermissions(java, PosixFilePermissions.fromString("rwxr-xr-x"));
+    script(programs.resolve("java"), "echo this computer has no memory left; exit 1");
     int port = freePort();
     Process p = shed(port, programs + ":", "start");
     assertThat(p.waitFor(60, TimeUnit.SECONDS)).isTrue();
@@ -91,6 +89,35 @@ class ShedCommandTest {
     assertThat(Files.readString(state.resolve("said.log")))
         .contains("no memory left", "The server ended while it started");
     nothingIsLeft(port);
+  }
+
+  /** A server that takes its time to end: who starts anew at once must not meet the old command. */
+  @Test
+  void stopEndsWhenAllOfItHasEnded() throws Exception {
+    Path stubs = Files.createDirectory(state.resolve("stubs"));
+    script(
+        stubs.resolve("java"),
+        "case \"$*\" in *LanternShed*) trap 'sleep 3; exit' TERM; while :; do sleep 0.1; done ;;"
+            + " *) exec /usr/bin/java \"$@\" ;; esac");
+    script(stubs.resolve("curl"), "exit 0");
+    int port = freePort();
+    Process running = shed(port, stubs + ":", "start");
+    for (int i = 0;
+        i < 1200 && !Files.readString(state.resolve("said.log")).contains("Ctrl-C");
+        i++) {
+      running.waitFor(100, TimeUnit.MILLISECONDS);
+    }
+    assertThat(running.isAlive()).as(Files.readString(state.resolve("said.log"))).isTrue();
+    Process stop = shed(port, stubs + ":", "stop");
+    assertThat(stop.waitFor(60, TimeUnit.SECONDS)).isTrue();
+    assertThat(running.isAlive()).isFalse();
+    Files.delete(stubs.resolve("java"));
+    nothingIsLeft(port);
+  }
+
+  private static void script(Path at, String line) throws IOException {
+    Files.writeString(at, "#!/bin/bash\n" + line + "\n");
+    Files.setPosixFilePermissions(at, PosixFilePermissions.fromString("rwxr-xr-x"));
   }
 
   @Test
