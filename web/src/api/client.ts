@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { Asked, sentOnce } from './once'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -27,7 +28,11 @@ export type BoardTest = Schemas['TrialView']
 export type Advice = Schemas['Advice']
 export type Picture = Schemas['PictureView']
 
-export const api = createClient<paths>({ baseUrl: '' })
+export const api = createClient<paths>({
+  baseUrl: '',
+  Request: Asked,
+  fetch: sentOnce((...what) => globalThis.fetch(...what)),
+})
 
 /** The sentence of a problem, or one of our own where there was no answer at all. */
 export class Problem extends Error {
