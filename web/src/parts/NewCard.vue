@@ -20,7 +20,13 @@ const card = reactive({
   perTrack: 0,
 })
 const add = useMutation({
-  mutationFn: () => ask(api.POST('/api/media/cards', { body: card })),
+  mutationFn: () => {
+    const { sectors, cylinders, heads, perTrack } = card
+    // A field that was emptied is not known, as 0 is.
+    const known = { sectors, cylinders, heads, perTrack }
+    for (const k of Object.keys(known) as (keyof typeof known)[]) known[k] ||= 0
+    return ask(api.POST('/api/media/cards', { body: { ...card, ...known } }))
+  },
   onSuccess: () => {
     void queries.invalidateQueries({ queryKey: ['media'] })
     emit('close')
@@ -56,7 +62,7 @@ const add = useMutation({
         </select></label
       >
       <label class="block"
-        ><span class="head">Its label, in MB</span
+        ><span class="head">The size printed on it, in MB</span
         ><input
           v-model.number="card.labelMegabytes"
           type="number"
@@ -64,32 +70,32 @@ const add = useMutation({
           class="field figure mt-1"
           required
       /></label>
-      <label class="block"
-        ><span class="head">True sectors, when measured (0: not yet)</span
-        ><input
-          v-model.number="card.sectors"
-          type="number"
-          min="0"
-          class="field figure mt-1"
-          required
-      /></label>
-      <fieldset>
-        <legend class="head">Its own cylinders, heads, sectors, when known (0: not)</legend>
-        <p class="text-sm text-slate">
-          What it answers to an identify command; firmware without translation uses it.
-        </p>
-        <div class="mt-1 grid grid-cols-3 gap-2">
-          <input
-            v-for="f in ['cylinders', 'heads', 'perTrack'] as const"
-            :key="f"
-            v-model.number="card[f]"
-            type="number"
-            min="0"
-            class="field figure"
-            :aria-label="f === 'perTrack' ? 'sectors a track' : f"
-          />
-        </div>
-      </fieldset>
+      <details>
+        <summary class="cursor-pointer">
+          If you know more of it: true size, cylinders, heads
+        </summary>
+        <label class="mt-3 block"
+          ><span class="head">True sectors, as measured (0: not yet)</span
+          ><input v-model.number="card.sectors" type="number" min="0" class="field figure mt-1"
+        /></label>
+        <fieldset class="mt-3">
+          <legend class="head">Its own cylinders, heads, sectors (0: not known)</legend>
+          <p class="text-sm text-slate">
+            What it answers to an identify command; firmware without translation uses it.
+          </p>
+          <div class="mt-1 grid grid-cols-3 gap-2">
+            <input
+              v-for="f in ['cylinders', 'heads', 'perTrack'] as const"
+              :key="f"
+              v-model.number="card[f]"
+              type="number"
+              min="0"
+              class="field figure"
+              :aria-label="f === 'perTrack' ? 'sectors a track' : f"
+            />
+          </div>
+        </fieldset>
+      </details>
       <p v-if="add.isError.value" class="text-brick" role="alert">
         ✕ {{ sentence(add.error.value) }}
       </p>

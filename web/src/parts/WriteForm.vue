@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { api, ask, sentence, type Schemas } from '../api/client'
+import { sentence, type Schemas } from '../api/client'
 import Why from '../because/Why.vue'
 import BySerial from './BySerial.vue'
+import { holds, useCards } from './cards'
 import OnARealCard from './OnARealCard.vue'
 
 /** The card that an image goes on: chosen, looked at, and confirmed by its serial (W-3, W-4). */
@@ -22,12 +23,10 @@ const mediumId = ref(0)
 const confirm = ref('')
 /** A card that holds an image needs only what differs (W-7); all of it is read back anyway. */
 const onlyChanges = ref(true)
-const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
-/** Real ones first: whoever has plugged one in means it. */
+const offered = useCards().cards
+/** The one that is meant stands first, where it is seen. */
 const cards = computed(() =>
-  (media.data.value ?? [])
-    .filter((m) => m.card)
-    .sort((a, b) => Number(!!b.node) - Number(!!a.node)),
+  [...offered.value].sort((a, b) => Number(b.id === props.meant) - Number(a.id === props.meant)),
 )
 const chosen = computed(() => cards.value.find((m) => m.id === mediumId.value))
 const checked = useQuery({
@@ -81,9 +80,9 @@ watch([confirm, mediumId], () => order.reset())
             >
             <span class="figure text-sm text-slate"
               >{{ m.serial ? `serial ${m.serial} · ` : '' }}
-              <Why :sum="m.sizeBecause" :text="m.size" />{{ m.measured ? '' : ' at least'
-              }}{{ m.holdsImage ? ' · holds an image' : '' }}</span
+              <Why :sum="m.sizeBecause" :text="m.size" />{{ m.measured ? '' : ' at least' }}</span
             >
+            <span v-if="holds(m)" class="block text-sm text-slate">■ holds {{ holds(m) }}</span>
           </span>
         </label>
       </div>

@@ -2,16 +2,16 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, ask, type Plan, type PlanChoice } from '../../api/client'
+import { holds, useCards } from '../../parts/cards'
 
 /** Machine, card and strategy; each change goes to the core at once and can be undone. */
 const props = defineProps<{ choice: PlanChoice; plan: Plan }>()
 const emit = defineEmits<{ change: [how: (c: PlanChoice) => void] }>()
 const catalogue = useQuery({ queryKey: ['machines'], queryFn: () => ask(api.GET('/api/machines')) })
-const media = useQuery({ queryKey: ['media'], queryFn: () => ask(api.GET('/api/media')) })
 const machine = computed(() =>
   catalogue.data.value?.machines.find((m) => m.key === props.plan.machine),
 )
-const cards = computed(() => (media.data.value ?? []).filter((m) => m.card))
+const { cards } = useCards()
 const systems = computed(() =>
   (catalogue.data.value?.systems ?? []).filter((s) => machine.value?.systems.includes(s.key)),
 )
@@ -62,7 +62,9 @@ function toggle(id: number): void {
         :value="choice.cardId"
         @change="fresh((c) => (c.cardId = Number(value($event))))"
       >
-        <option v-for="m in cards" :key="m.id" :value="m.id">{{ m.name }}</option>
+        <option v-for="m in cards" :key="m.id" :value="m.id">
+          {{ m.name }}{{ holds(m) ? ` · holds ${holds(m)}` : '' }}
+        </option>
       </select>
     </label>
     <fieldset>

@@ -1,4 +1,4 @@
-import { flushPromises } from '@vue/test-utils'
+import { DOMWrapper, flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Plan, PlanChoice } from '../../api/client'
 import { answer, job, show, station, sum } from '../../test/page'
@@ -434,6 +434,51 @@ describe('the plan', () => {
     await settle()
     const put = asked.find((a) => a.what.startsWith('PUT'))
     expect(put?.body).toMatchObject({ version: 3, choice: { cardId: 3 } })
+  })
+
+  it('says whose the image on the card is, and offers free cards first', async () => {
+    const card = (id: number, name: string) => ({ id, name, card: true, node: '', serial: '' })
+    const row = { card: 3, image: 9, imageName: 'ticket disk', job: 8, machine: 'Larkspur 2100' }
+    const cards = { 'GET /api/media': [card(3, 'taken'), card(4, 'free')] }
+    const { w } = open({ ...cards, 'GET /api/register': [row] })
+    await settle()
+    expect(w.text()).toContain('holds “ticket disk” of Larkspur 2100; writing replaces that.')
+    await w
+      .findAll('button')
+      .find((b) => b.text() === 'change the choices')!
+      .trigger('click')
+    const offered = w.findAll('select').at(-1)!.findAll('option')
+    expect(offered.map((o) => o.text())).toEqual([
+      'free',
+      'taken · holds “ticket disk” of Larkspur 2100',
+    ])
+    // What this job has written itself is nobody else's.
+    const own = open({ ...cards, 'GET /api/register': [{ ...row, job: 7 }] })
+    await settle()
+    expect(own.w.text()).not.toContain('writing replaces')
+  })
+
+  it('takes in a card where there is none, and plans for it', async () => {
+    let cards: unknown[] = []
+    const { w, asked } = open({
+      'GET /api/jobs/7/plan': () =>
+        cards.length
+          ? { choice, plan: plan(), settled: false }
+          : { status: 422, detail: 'There is no card to plan for yet.' },
+      'GET /api/media': () => cards,
+      'GET /api/register': [],
+      'POST /api/media/cards': () => (cards = [{ id: 3, name: 'new', card: true, node: '' }])[0],
+    })
+    await settle()
+    await w.get('button.next').trigger('click')
+    const form = new DOMWrapper(document.body).get('form')
+    await form.get('input[required]').setValue('new')
+    await form.findAll('input[type=number]')[1].setValue('')
+    await form.trigger('submit')
+    await settle()
+    const sent = asked.find((a) => a.what === 'POST /api/media/cards')?.body
+    expect(sent).toMatchObject({ name: 'new', labelMegabytes: 512, sectors: 0 })
+    expect(w.text()).toContain('Every volume ends within reach.')
   })
 
   it('cannot be settled while a rule stops it, and says a refusal of the core', async () => {

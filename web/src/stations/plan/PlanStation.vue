@@ -22,6 +22,8 @@ import CarrierFiles from './CarrierFiles.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import DriversCard from './DriversCard.vue'
 import MachineSheet from './MachineSheet.vue'
+import { othersOn, useCards } from '../../parts/cards'
+import NewCard from '../../parts/NewCard.vue'
 import { planDraft } from '../../parts/planDraft'
 import StartTrials from './StartTrials.vue'
 import VolumeCard from './VolumeCard.vue'
@@ -40,6 +42,18 @@ const undoable = ref(0)
 const asked = useQuery({
   queryKey: computed(() => ['plan', props.job.id]),
   queryFn: () => ask(api.GET('/api/jobs/{id}/plan', { params: { path: { id: props.job.id } } })),
+})
+const { cards, none } = useCards()
+/** What another job has put on the chosen card. */
+const taken = computed(() => {
+  const card = cards.value.find((m) => m.id === choice.value?.cardId)
+  return card ? othersOn(card, props.job.id) : ''
+})
+const adding = ref(false)
+/** A plan is made for a card: where there is none, the way to one stands here. */
+const noCard = computed(() => asked.isError.value && none.value)
+watch(none, (still) => {
+  if (!still && asked.isError.value) void asked.refetch()
 })
 const draft = planDraft(props.job.id)
 const fromDraft = ref(false)
@@ -283,7 +297,16 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
 </script>
 
 <template>
-  <p v-if="asked.isError.value" class="sheet p-6 text-brick" role="alert">
+  <section v-if="noCard" class="sheet p-8">
+    <h2 class="text-lg font-bold">Which card is it for?</h2>
+    <p class="mt-1 max-w-prose">
+      A plan fits the image to the card that goes into the machine, and there is no card in the shed
+      yet. Its name and the size that is printed on it are enough.
+    </p>
+    <button type="button" class="next mt-4" @click="adding = true">Add a card</button>
+    <NewCard v-if="adding" @close="adding = false" />
+  </section>
+  <p v-else-if="asked.isError.value" class="sheet p-6 text-brick" role="alert">
     ✕ {{ sentence(asked.error.value) }}
   </p>
   <p v-else-if="!plan || !choice" class="sheet p-6 text-slate">Reckoning …</p>
@@ -335,6 +358,10 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
           of the card out of reach.
         </p>
         <ChainLine class="mt-1" :job="job.id" :card="choice?.cardId" />
+        <p v-if="taken" class="mt-1 text-sm">
+          <span class="text-lamp">▲</span> {{ plan.card.name }} holds {{ taken }}; writing replaces
+          that.
+        </p>
         <div class="mt-2 min-h-0 space-y-2 overflow-y-auto">
           <CarrierFiles
             v-if="plan.family === 'carrier'"

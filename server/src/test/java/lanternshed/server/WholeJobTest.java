@@ -180,6 +180,15 @@ class WholeJobTest {
     assertThat(prediction.get("written").asBoolean()).isTrue();
     assertThat(prediction.get("start").get("kind").asString()).isEqualTo("STANDS");
 
+    // Who plans next is offered a card that is free, although the smaller one would do.
+    card("free card", "FREE-0001", 60_481);
+    long next = job(up.json().get("id").asLong());
+    JsonNode offered = shed.get("/api/jobs/" + next + "/plan").json();
+    long free = offered.get("choice").get("cardId").asLong();
+    assertThat(offered.get("plan").get("buildable").asBoolean()).isTrue();
+    assertThat(medium(card).get("holdsImage").asLong()).isPositive();
+    assertThat(medium(free).get("holdsImage").asLong()).isZero();
+
     long built = job("" + id).get("builtId").asLong();
     byte[] raw = shed.bytes("/api/images/" + built + "/download?form=raw");
     byte[] unpacked =
@@ -205,6 +214,10 @@ class WholeJobTest {
     } catch (Exception e) {
       throw new IllegalStateException(e);
     }
+  }
+
+  private static JsonNode medium(long id) {
+    return shed.get("/api/media/" + id).json();
   }
 
   private static Map<String, Object> choice(long card) {

@@ -195,6 +195,16 @@ class FamiliesTest {
     return build(Recipe.of(fresh, desk, "", from), Optional.empty(), fresh);
   }
 
+  /** P-31: a FAT32 volume for the desktop, wherever one has room for the clusters of FAT32. */
+  @Test
+  void theVolumeBesideNativeSlotsIsFat32AsItsNameSays() {
+    Way w = new Way("m6502-idecart", "", "slots-fat32", 600_000, "");
+    Plan plan = plan(w, w.fitting(), brought(files(w)), false);
+    assertThat(plan.volumes()).extracting(Plan.PlannedVolume::kind).contains("FAT32");
+    assertThat(plan.volumes()).extracting(Plan.PlannedVolume::kind).doesNotContain("FAT16");
+    same(content(card(w, files(w))), files(w));
+  }
+
   @ParameterizedTest
   @MethodSource("ways")
   void filesBecomeACardAndTheCardBecomesALargerOne(Way w) {

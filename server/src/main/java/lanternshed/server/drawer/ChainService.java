@@ -3,6 +3,7 @@ package lanternshed.server.drawer;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import lanternshed.core.chain.Chain;
 import lanternshed.core.chain.ChainFinder;
 import lanternshed.core.chain.Drawer;
@@ -83,6 +84,15 @@ public class ChainService {
     Optional<MediumEntity> medium = media.all().stream().filter(m -> m.id() == id).findFirst();
     Optional<Joint> made = medium.flatMap(m -> Joint.known(m.joint()));
     return end(job).flatMap(e -> made.map(m -> Chain.lastJoint(e, medium.orElseThrow().name(), m)));
+  }
+
+  /** Which cards go into the end of the chain that a job takes, for all that is known of them. */
+  public Predicate<MediumEntity> taking(JobEntity job) {
+    Optional<Joint> end = end(job);
+    return card ->
+        end.flatMap(e -> Joint.known(card.joint()).map(j -> Chain.lastJoint(e, card.name(), j)))
+            .filter(told -> told.verdict() != Chain.Verdict.FITS)
+            .isEmpty();
   }
 
   private Optional<Joint> end(JobEntity job) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import lanternshed.core.boot.Around;
 import lanternshed.core.boot.Rehearsal;
@@ -179,7 +180,11 @@ public class PlanService {
         : Optional.of(Json.read(job.planChoice(), PlanChoice.class));
   }
 
-  /** For the smallest measured card on which the plan can be built; more would be waste. */
+  /**
+   * For the smallest measured card on which the plan can be built; more would be waste. Those that
+   * are free go before those that hold something, after all that the chain does not take, and last
+   * what is too small.
+   */
   private PlanChoice proposal(JobEntity job) {
     // Whether anything is planned for this machine comes before the question for a card.
     boolean carries = Families.of(machines.get(job.profile())).carries();
@@ -189,12 +194,16 @@ public class PlanService {
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
+    Predicate<MediumEntity> taken = chains.taking(job);
     List<PlanChoice> choices =
         media.all().stream()
             .filter(m -> m.isCard() && !m.bad())
             .sorted(
-                Comparator.comparing((MediumEntity m) -> !m.measured() || m.sectors() < needed)
-                    .thenComparing(MediumEntity::sectors))
+                Comparator.comparing((MediumEntity m) -> m.card().planSectors() < needed)
+                    .thenComparing(m -> !taken.test(m))
+                    .thenComparing(m -> m.holdsImage().isPresent() && !own(job, m))
+                    .thenComparing(m -> !m.measured())
+                    .thenComparing(m -> m.card().planSectors()))
             .flatMap(card -> choices(job, card, carries, firmware))
             .toList();
     if (choices.isEmpty()) {
@@ -205,6 +214,10 @@ public class PlanService {
         .findFirst()
         .map(c -> started(job, c))
         .orElse(choices.get(0));
+  }
+
+  private static boolean own(JobEntity job, MediumEntity card) {
+    return job.cardId().filter(id -> id == card.id()).isPresent();
   }
 
   /** The firmware that counts on an option ROM; "" where the machine has none. */
