@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { api, ask, sentence, type Job, type Station } from '../../api/client'
 import { staleJob } from '../../api/live'
 import { useKeys } from '../../shed/keys'
@@ -60,6 +60,22 @@ const choose = useMutation({
   onSettled: () => staleJob(queries, props.job.id),
 })
 watch(record, () => void keep())
+/** Whether somebody said that it is done while points before power were open. */
+const refused = ref(false)
+async function finish(): Promise<void> {
+  refused.value = false
+  try {
+    await save.mutateAsync(true)
+  } catch {
+    // Its own sentence stands there already.
+    return
+  }
+  await nextTick()
+  refused.value = props.station.state === 'LIT' && !!props.job.gate
+  if (!refused.value) return
+  const open = props.job.points.find((p) => p.state === 'open' && p.sentence)
+  document.getElementById(`step-${open?.index}`)?.focus()
+}
 useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value = true) }])
 </script>
 
@@ -146,13 +162,16 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
           />
         </label>
         <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
+        <p
+          v-if="job.gate && station.state === 'LIT'"
+          class="mt-2 text-[15px]"
+          :class="refused ? 'font-bold text-lamp' : 'text-slate'"
+          :role="refused ? 'alert' : undefined"
+        >
+          ○ {{ refused ? 'It is not done yet. ' : '' }}{{ job.gate }}
+        </p>
         <div class="mt-3 flex flex-wrap gap-3">
-          <button
-            v-if="station.state !== 'MOSS'"
-            type="button"
-            class="next"
-            @click="save.mutate(true)"
-          >
+          <button v-if="station.state !== 'MOSS'" type="button" class="next" @click="finish">
             Intake is done
           </button>
           <button v-else type="button" class="plain" @click="save.mutate(false)">Open again</button>

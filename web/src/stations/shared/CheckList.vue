@@ -20,6 +20,13 @@ function band({ band: b }: Schemas['Step']): string {
   if (!b.unit) return ''
   return b.high > 1e9 ? `above ${b.low} ${b.unit}` : `${b.low} to ${b.high} ${b.unit}`
 }
+
+/** What a tick alone does not answer; "" where nothing is left to say. */
+function asks(step: Schemas['Step'], tick: Schemas['Tick'], point?: Schemas['Point']): string {
+  if (!tick.done || point?.state !== 'open') return ''
+  if (step.choices.length && !tick.choice) return 'Say what is found.'
+  return step.reading && !tick.reading ? 'Write what it reads.' : ''
+}
 </script>
 
 <template>
@@ -34,11 +41,17 @@ function band({ band: b }: Schemas['Step']): string {
         @change="tick(i).done = !tick(i).done"
       />
       <div class="min-w-0 grow basis-60">
-        <label :for="`step-${i}`">{{ step.text }}</label>
+        <label :for="`step-${i}`"
+          ><span v-if="points" class="figure mr-1 text-slate">{{ i + 1 }}</span
+          >{{ step.text }}</label
+        >
         <span v-if="step.look" class="block text-sm text-slate">{{ step.look }}</span>
         <p v-if="step.caution" class="text-sm text-brick">▲ {{ step.caution }}</p>
         <p v-if="points?.[i]?.state === 'bad'" class="text-sm font-bold text-brick">
           ✕ {{ points[i].sentence }}
+        </p>
+        <p v-else-if="asks(step, tick(i), points?.[i])" class="text-sm font-bold text-lamp">
+          ○ {{ asks(step, tick(i), points?.[i]) }}
         </p>
       </div>
       <div class="flex w-full items-start gap-2 sm:w-52">

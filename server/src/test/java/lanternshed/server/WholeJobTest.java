@@ -269,7 +269,12 @@ class WholeJobTest {
     Map<String, Object> record =
         Map.of("notes", "first", "choice", "", "ticks", List.of(), "symptoms", List.of());
     Map<String, Object> change = Map.of("version", version, "record", record, "done", true);
+    // What nobody looked at is no finding: what was written is kept, and the station stays in hand.
     assertThat(shed.put("/api/jobs/" + id + "/stations/1", change).status()).isEqualTo(200);
+    JsonNode intake = job("" + id).get("stations").get(0);
+    assertThat(intake.get("state").asString()).isEqualTo("LIT");
+    assertThat(intake.get("record").get("notes").asString()).isEqualTo("first");
+    assertThat(job("" + id).get("gate").asString()).startsWith("Before power: look at point");
     TestShed.Answer second = shed.put("/api/jobs/" + id + "/stations/1", change);
     assertThat(second.status()).isEqualTo(409);
     assertThat(second.detail()).contains("Somebody else");

@@ -64,6 +64,11 @@ public final class Inspection {
     return new Point(i, "open", s.gate() ? s.text() : "");
   }
 
+  /** Whether something was found that stands against power. */
+  public static boolean bad(List<Point> points) {
+    return points.stream().anyMatch(p -> p.state().equals("bad"));
+  }
+
   /** What must be true before power goes on, as one line; "" when nothing stands against it. */
   public static String gate(List<Profile.Step> steps, List<Point> points) {
     List<String> bad =

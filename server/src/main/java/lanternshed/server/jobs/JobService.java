@@ -460,12 +460,18 @@ public class JobService {
     switch (station) {
       case INTAKE -> {
         int all = profile.inspection().size();
-        String gate = Inspection.gate(profile.inspection(), points(profile, r));
-        job.set(
-            station,
-            gate.isEmpty() ? Lamp.MOSS : Lamp.BRICK,
-            gate.isEmpty() ? Say.count(ticked) + " of " + all + " points looked at." : gate,
-            clock.instant());
+        List<Inspection.Point> points = points(profile, r);
+        String gate = Inspection.gate(profile.inspection(), points);
+        if (gate.isEmpty()) {
+          String looked = Say.count(ticked) + " of " + all + " points looked at.";
+          job.set(station, Lamp.MOSS, looked, clock.instant());
+        } else if (Inspection.bad(points)) {
+          job.set(station, Lamp.BRICK, gate, clock.instant());
+        } else {
+          // What nobody looked at yet is no finding: it stays in hand, and the gate says what is
+          // left.
+          job.set(station, Lamp.LIT, "", clock.instant());
+        }
       }
       case FAULT -> fault(job, r);
       case FIT -> {
