@@ -29,6 +29,13 @@ it('sends a change once while it is on its way, and again after its answer', asy
   expect(await later).toBe('answer 0')
 })
 
+it('sends what was changed back and forth, so that the last of it holds', () => {
+  const s = shed()
+  for (const place of ['1', '2', '1', '1'])
+    void s.ask('/api/roms/7/place', { method: 'PUT', body: place })
+  expect(s.arrived).toHaveLength(3)
+})
+
 it('holds nothing back that asks for something else, reads, or carries a file', () => {
   const s = shed()
   const all: [string, RequestInit][] = [

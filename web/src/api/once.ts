@@ -10,33 +10,37 @@ export function once<A>(change: {
   }
 }
 
-/** A request that knows what it asks for; '' where the same may well be asked twice at once. */
+/** A request that knows which change it asks for; '' for a file, undefined where it only reads. */
 export class Asked extends Request {
-  readonly what: string
+  readonly what: string | undefined
   constructor(input: RequestInfo | URL, init?: RequestInit) {
     super(input, init)
     const { body } = init ?? {}
-    const changes = this.method !== 'GET' && this.method !== 'HEAD'
+    if (this.method === 'GET' || this.method === 'HEAD') return
     const isText = body === undefined || body === null || typeof body === 'string'
-    this.what = changes && isText ? `${this.method} ${this.url} ${body ?? ''}` : ''
+    this.what = isText ? `${this.method} ${this.url} ${body ?? ''}` : ''
   }
 }
 
 /**
  * Sends each change once: a double click or a key held down asks for the very same again before the
- * first is answered, gets the answer of the first, and makes no second job, card or line.
+ * first is answered, gets the answer of the first, and makes no second job, card or line. Only the
+ * change before counts: on, off and on again are three, and the last of them holds.
  */
 export function sentOnce(send: typeof fetch): typeof fetch {
-  const underway = new Map<string, Promise<Response>>()
+  let before: { what: string; answer: Promise<Response> } | undefined
   return async (input, init) => {
-    const what = input instanceof Asked ? input.what : ''
-    if (what === '') return send(input, init)
-    let answer = underway.get(what)
-    if (!answer) {
-      answer = send(input, init).finally(() => underway.delete(what))
-      underway.set(what, answer)
+    const { what } = input instanceof Asked ? input : { what: undefined }
+    if (what === undefined) return send(input, init)
+    if (what === '' || what !== before?.what) {
+      const now = { what, answer: send(input, init) }
+      before = now
+      const answered = () => {
+        if (before === now) before = undefined
+      }
+      now.answer.then(answered, answered)
     }
     // Whoever asked reads an answer of their own.
-    return (await answer).clone()
+    return (await before!.answer).clone()
   }
 }

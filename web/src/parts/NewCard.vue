@@ -21,11 +21,15 @@ const card = reactive({
 })
 const add = useMutation({
   mutationFn: () => {
-    const { sectors, cylinders, heads, perTrack } = card
     // A field that was emptied is not known, as 0 is.
-    const known = { sectors, cylinders, heads, perTrack }
-    for (const k of Object.keys(known) as (keyof typeof known)[]) known[k] ||= 0
-    return ask(api.POST('/api/media/cards', { body: { ...card, ...known } }))
+    const body = {
+      ...card,
+      sectors: card.sectors || 0,
+      cylinders: card.cylinders || 0,
+      heads: card.heads || 0,
+      perTrack: card.perTrack || 0,
+    }
+    return ask(api.POST('/api/media/cards', { body }))
   },
   onSuccess: () => {
     void queries.invalidateQueries({ queryKey: ['media'] })

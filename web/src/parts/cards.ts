@@ -37,6 +37,8 @@ export function useCards() {
     queryFn: () => ask(api.GET('/api/register')),
   })
   const cards = computed(() => {
+    // Both or nothing: an order that changes under somebody's hand is worse than a moment's wait.
+    if (register.isPending.value) return []
     const rows = new Map(register.data.value?.map((r) => [r.card, r]))
     return (media.data.value ?? [])
       .filter((m) => m.card)
@@ -45,5 +47,5 @@ export function useCards() {
         (a, b) => Number(!!b.node) - Number(!!a.node) || Number(!!holds(a)) - Number(!!holds(b)),
       )
   })
-  return { cards, none: computed(() => media.isSuccess.value && !cards.value.length) }
+  return { cards, none: computed(() => media.data.value?.some((m) => m.card) === false) }
 }

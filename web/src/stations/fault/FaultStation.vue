@@ -125,9 +125,8 @@ const drop = useMutation({
   onSuccess: (now) => (use(now), (idea.value = { text: '', reason: '' })),
 })
 
+// “It worked” and “it failed” are two changes; one test has one answer.
 const keepTest = once(saveTest)
-const keepPart = once(savePart)
-const keepIdea = once(drop)
 
 function remove(kind: 'tests' | 'parts', id: number, back: boolean): Promise<Board> {
   const params = { path: { ...path, id }, query: { undo: back } }
@@ -256,7 +255,7 @@ useKeys([
         <p v-for="i in b.ideas" :key="i.id" class="mt-1 text-[15px]">
           <s>{{ i.text }}</s> <span class="text-slate">plausible because {{ i.reason }}</span>
         </p>
-        <form class="mt-2 flex gap-2" @submit.prevent="keepIdea()">
+        <form class="mt-2 flex gap-2" @submit.prevent="drop.mutate()">
           <input
             v-model="idea.text"
             class="field text-sm"
@@ -408,7 +407,7 @@ useKeys([
       :part="parting.part"
       :problem="problem(savePart.error.value ?? take.error.value)"
       @close="parting = null"
-      @save="keepPart"
+      @save="(t) => savePart.mutate(t)"
       @remove="parting?.part && take.mutate({ kind: 'parts', id: parting.part.id, undo: false })"
     />
     <StartLogDialog v-if="logging" @close="logging = false" />

@@ -60,6 +60,14 @@ const choose = useMutation({
   onSettled: () => staleJob(queries, props.job.id),
 })
 watch(record, () => void keep())
+/** What stands against power: what was found, or what nobody looked at yet. */
+const gate = computed(() => {
+  const { gate: text, points } = props.job
+  if (!text) return { text: '✓ Nothing stands against power.', tone: 'border-moss text-moss' }
+  return points.some((p) => p.state === 'bad')
+    ? { text: `✕ ${text}`, tone: 'border-brick text-brick' }
+    : { text: `○ ${text}`, tone: 'border-lampfill text-lamp' }
+})
 /** Whether somebody said that it is done while points before power were open. */
 const refused = ref(false)
 async function finish(): Promise<void> {
@@ -99,22 +107,10 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
       <p
         v-if="steps.length"
         class="mt-2 border-l-4 py-1 pl-3 font-bold"
-        :class="
-          !job.gate
-            ? 'border-moss text-moss'
-            : job.gate.startsWith('No power')
-              ? 'border-brick text-brick'
-              : 'border-lampfill text-lamp'
-        "
+        :class="gate.tone"
         role="status"
       >
-        {{
-          !job.gate
-            ? '✓ Nothing stands against power.'
-            : job.gate.startsWith('No power')
-              ? `✕ ${job.gate}`
-              : `○ ${job.gate}`
-        }}
+        {{ gate.text }}
       </p>
       <CheckList
         :steps="steps"
@@ -163,12 +159,12 @@ useKeys([{ key: 'B', says: 'the list as a bench card', does: () => (bench.value 
         </label>
         <RecordLine class="mt-2" :problem="problem()" :waits="waits" />
         <p
-          v-if="job.gate && station.state === 'LIT'"
+          v-if="job.gate && station.state !== 'MOSS'"
           class="mt-2 text-[15px]"
-          :class="refused ? 'font-bold text-lamp' : 'text-slate'"
+          :class="[gate.tone, refused ? 'font-bold' : '']"
           :role="refused ? 'alert' : undefined"
         >
-          ○ {{ refused ? 'It is not done yet. ' : '' }}{{ job.gate }}
+          {{ refused ? `▲ It is not done yet. ${job.gate}` : gate.text }}
         </p>
         <div class="mt-3 flex flex-wrap gap-3">
           <button v-if="station.state !== 'MOSS'" type="button" class="next" @click="finish">

@@ -301,7 +301,7 @@ const MARKS: Record<string, { mark: string; tone: string }> = {
     <h2 class="text-lg font-bold">Which card is it for?</h2>
     <p class="mt-1 max-w-prose">
       A plan fits the image to the card that goes into the machine, and there is no card in the shed
-      yet. Its name and the size that is printed on it are enough.
+      yet. The card’s name, its serial and the size that is printed on it are enough.
     </p>
     <button type="button" class="next mt-4" @click="adding = true">Add a card</button>
     <NewCard v-if="adding" @close="adding = false" />

@@ -42,8 +42,7 @@ function asks(step: Schemas['Step'], tick: Schemas['Tick'], point?: Schemas['Poi
       />
       <div class="min-w-0 grow basis-60">
         <label :for="`step-${i}`"
-          ><span v-if="points" class="figure mr-1 text-slate">{{ i + 1 }}</span
-          >{{ step.text }}</label
+          ><span v-if="points" class="figure text-slate">{{ i + 1 }}</span> {{ step.text }}</label
         >
         <span v-if="step.look" class="block text-sm text-slate">{{ step.look }}</span>
         <p v-if="step.caution" class="text-sm text-brick">▲ {{ step.caution }}</p>

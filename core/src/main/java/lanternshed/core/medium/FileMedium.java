@@ -107,13 +107,25 @@ public final class FileMedium implements Medium {
     try {
       RandomAccessFile file = new RandomAccessFile(path.toFile(), "rw");
       FileMedium m = new FileMedium(file.getChannel(), name(path), sectors * SECTOR, true);
-      if (keep) m.kept();
-      // Somebody's only copy is nobody else's to read.
-      if (path.getFileSystem().supportedFileAttributeViews().contains("posix")) {
-        Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
+      try {
+        if (keep) m.lock();
+        if (file.length() > 0) {
+          throw new MediumException(
+              "Somebody else has begun the file "
+                  + name(path)
+                  + " meanwhile; nothing was changed.");
+        }
+        // Somebody's only copy is nobody else's to read.
+        if (path.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+          Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
+        }
+        file.setLength(Math.multiplyExact(sectors, (long) SECTOR));
+        return m;
+      } catch (IOException | RuntimeException e) {
+        // Else the next try here would find it kept by this one.
+        m.close();
+        throw e;
       }
-      file.setLength(Math.multiplyExact(sectors, (long) SECTOR));
-      return m;
     } catch (IOException e) {
       throw new MediumException("The file " + name(path) + " cannot be made: " + why(e) + ".", e);
     }

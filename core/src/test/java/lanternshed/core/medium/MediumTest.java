@@ -55,6 +55,20 @@ class MediumTest {
         .hasMessageContaining("original");
   }
 
+  /** A begin that the disk refuses keeps nothing: the next one gets the file and its lock. */
+  @Test
+  void aBeginThatFailedStandsInNobodysWay() throws Exception {
+    Path file = folder.resolve("begun.img");
+    long more = Long.MAX_VALUE / 512;
+    assertThatThrownBy(() -> FileMedium.begin(file, more)).hasMessageContaining("cannot be made");
+    try (FileMedium m = FileMedium.begin(file, 8)) {
+      assertThat(Files.size(file)).isEqualTo(8 * 512);
+      assertThatThrownBy(() -> FileMedium.begin(file, 8)).hasMessageContaining("somebody else");
+      m.write(0, 1, new byte[512], 0);
+    }
+    FileMedium.begin(file, 8).close();
+  }
+
   /** Through a slice too; what is read-only, no file, or fills its last sector up is told. */
   @Test
   void theKernelCopiesFromFileToFile() throws Exception {

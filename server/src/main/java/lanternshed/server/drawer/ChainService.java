@@ -82,17 +82,20 @@ public class ChainService {
   public Optional<Chain.Told> lastJoint(JobEntity job, long card) {
     long id = card != 0 ? card : job.cardId().orElse(0L);
     Optional<MediumEntity> medium = media.all().stream().filter(m -> m.id() == id).findFirst();
-    Optional<Joint> made = medium.flatMap(m -> Joint.known(m.joint()));
-    return end(job).flatMap(e -> made.map(m -> Chain.lastJoint(e, medium.orElseThrow().name(), m)));
+    Optional<Joint> end = end(job);
+    return medium.flatMap(m -> lastJoint(end, m));
   }
 
   /** Which cards go into the end of the chain that a job takes, for all that is known of them. */
   public Predicate<MediumEntity> taking(JobEntity job) {
     Optional<Joint> end = end(job);
     return card ->
-        end.flatMap(e -> Joint.known(card.joint()).map(j -> Chain.lastJoint(e, card.name(), j)))
-            .filter(told -> told.verdict() != Chain.Verdict.FITS)
-            .isEmpty();
+        lastJoint(end, card).filter(told -> told.verdict() != Chain.Verdict.FITS).isEmpty();
+  }
+
+  private static Optional<Chain.Told> lastJoint(Optional<Joint> end, MediumEntity card) {
+    Optional<Joint> made = Joint.known(card.joint());
+    return end.flatMap(e -> made.map(m -> Chain.lastJoint(e, card.name(), m)));
   }
 
   private Optional<Joint> end(JobEntity job) {

@@ -194,13 +194,13 @@ public class PlanService {
     long old = survey(job).sectors();
     long wanted = old > 0 ? old : job.mediumId().map(id -> media.get(id).sectors()).orElse(0L);
     long needed = carries ? wanted * 2 : wanted;
-    Predicate<MediumEntity> taken = chains.taking(job);
+    Predicate<MediumEntity> goesIn = chains.taking(job);
     List<PlanChoice> choices =
         media.all().stream()
             .filter(m -> m.isCard() && !m.bad())
             .sorted(
                 Comparator.comparing((MediumEntity m) -> m.card().planSectors() < needed)
-                    .thenComparing(m -> !taken.test(m))
+                    .thenComparing(m -> !goesIn.test(m))
                     .thenComparing(m -> m.holdsImage().isPresent() && !own(job, m))
                     .thenComparing(m -> !m.measured())
                     .thenComparing(m -> m.card().planSectors()))
